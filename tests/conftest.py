@@ -1,0 +1,29 @@
+"""Shared fixtures: one well-behaved hole, the plain unit, a jig."""
+
+from __future__ import annotations
+
+import pytest
+
+from hollow_glint.core.scene import Lure, Scene
+from hollow_glint.core.unit import TRAIL_UNIT, Settings, UnitProfile, smallest_range
+
+
+@pytest.fixture
+def hole() -> Scene:
+    """A 31 ft mud hole with the face just under the ice."""
+    return Scene(bottom_depth_m=9.75, bottom_kind="mud", ice_thickness_m=0.35, face_depth_m=0.42)
+
+
+@pytest.fixture
+def unit() -> UnitProfile:
+    return TRAIL_UNIT
+
+
+@pytest.fixture
+def jig() -> Lure:
+    return Lure("5 mm tungsten jig", 0.005)
+
+
+@pytest.fixture
+def settings(hole: Scene, unit: UnitProfile) -> Settings:
+    return Settings(25.0, smallest_range(unit, hole.bottom_range_m))
