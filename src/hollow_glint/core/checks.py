@@ -7,6 +7,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+
+class InputError(ValueError):
+    """A value from outside that cannot be accepted; the sentence names field, value and what is accepted."""
+
+
 Floats = NDArray[np.floating[Any]]
 
 
@@ -19,29 +24,29 @@ def within(name: str, value: ArrayLike, low: float, high: float, unit: str = "")
     try:
         array = np.asarray(value, dtype=np.float64)
     except (TypeError, ValueError):
-        raise ValueError(f"{name} is {value!r}; a number from {span} is accepted") from None
+        raise InputError(f"{name} is {value!r}: a number from {span} is accepted") from None
     # Written so that a NaN, for which every comparison is false, counts as outside.
     good = (array >= low) & (array <= high)
     if not np.all(good):
         wrong = array.flat[int(np.argmin(good))]
-        raise ValueError(f"{name} is {wrong:g}; accepted are values from {span}")
+        raise InputError(f"{name} is {wrong:g}: accepted are values from {span}")
     return array
 
 
 def number(name: str, value: Any, low: float, high: float, unit: str = "") -> float:
     """Return `value` as one float inside [low, high], or raise ValueError with name, value and span."""
     if isinstance(value, (bool, str)):
-        raise ValueError(f"{name} is {value!r}; a number from {low:g} to {high:g} {unit}".rstrip() + " is accepted")
+        raise InputError(f"{name} is {value!r}: a number from {low:g} to {high:g} {unit}".rstrip() + " is accepted")
     array = within(name, value, low, high, unit)
     if array.ndim:
-        raise ValueError(f"{name} has {array.size} values; one number is accepted")
+        raise InputError(f"{name} has {array.size} values: one number is accepted")
     return float(array)
 
 
 def one_of(name: str, value: str, accepted: tuple[str, ...]) -> str:
     """Return `value` if it is one of `accepted`, or raise ValueError naming them all."""
     if value not in accepted:
-        raise ValueError(f"{name} is {value!r}; accepted are {', '.join(accepted)}")
+        raise InputError(f"{name} is {value!r}: accepted are {', '.join(accepted)}")
     return value
 
 

@@ -17,7 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from . import beam, bottom, sonar_equation, water
-from .checks import Floats
+from .checks import Floats, InputError
 from .scene import Scatterers, Scene
 from .unit import Settings, UnitProfile
 
@@ -219,7 +219,7 @@ def echo_levels(
 def _single_targets(t: Transmission, s: Scatterers, pings: int, rng: np.random.Generator) -> Levels:
     """Intensity of the single targets, shape (pings, bins): each lays a pulse, skirt and all, at its slant range."""
     if s.x.shape[0] != pings:
-        raise ValueError(f"scatterers are for {s.x.shape[0]} pings; {pings} are wanted")
+        raise InputError(f"scatterers are for {s.x.shape[0]} pings; {pings} are wanted")
     bins = t.bin_range_m.size
     below = s.z - t.face_depth_m
     aside2 = s.x**2 + s.y**2

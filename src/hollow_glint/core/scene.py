@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from .bottom import BOTTOM_KINDS
-from .checks import Floats, number, one_of
+from .checks import Floats, InputError, number, one_of
 from .targets import SOLIDS, fish_target_strength, sphere_target_strength
 
 # Volume backscattering strength [dB re 1/m] for words people use of water. Sized so that open water at 9.4 m returns
@@ -55,7 +55,7 @@ class Scene:
         one_of("clarity", self.clarity, tuple(CLARITY_DB))
         number("face_depth_m", self.face_depth_m, 0.0, 5.0, "m")
         problems = [
-            f"{name} is {value:g} m but bottom_depth_m is {self.bottom_depth_m:g} m; "
+            f"{name} is {value:g} m but bottom_depth_m is {self.bottom_depth_m:g} m: "
             f"{name} must leave at least 0.2 m of water above the bottom"
             for name, value in (
                 ("ice_thickness_m", self.ice_thickness_m),
@@ -64,7 +64,7 @@ class Scene:
             if value > self.bottom_depth_m - 0.2
         ]
         if problems:
-            raise ValueError("; ".join(problems))
+            raise InputError("; ".join(problems))
 
     @property
     def volume_scattering_db(self) -> float:

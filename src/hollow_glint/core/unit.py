@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from .checks import number
+from .checks import InputError, number
 
 FOOT = 0.3048  # m, exact
 
@@ -57,7 +57,7 @@ class GainScale:
         number("gain.minimum", self.minimum, -1000.0, 1000.0)
         number("gain.maximum", self.maximum, -1000.0, 1000.0)
         if self.maximum <= self.minimum:
-            raise ValueError(f"gain.maximum is {self.maximum:g}; it must be more than gain.minimum, {self.minimum:g}")
+            raise InputError(f"gain.maximum is {self.maximum:g}: it must be more than gain.minimum, {self.minimum:g}")
         number("gain.step", self.step, 1e-3, self.maximum - self.minimum)
         number("gain.db_per_step", self.db_per_step, 0.01, 20.0, "dB")
         number("gain.first_colour_db", self.first_colour_db, 60.0, 220.0, "dB")
@@ -103,13 +103,13 @@ class UnitProfile:
     def __post_init__(self) -> None:
         for name in ("beams", "powers_w", "pulses", "ranges_m"):
             if not getattr(self, name):
-                raise ValueError(f"{name} is empty; a unit has at least one")
+                raise InputError(f"{name} is empty; a unit has at least one")
         for power in self.powers_w:
             number("powers_w", power, 0.1, 5000.0, "W")
         for span in self.ranges_m:
             number("ranges_m", span, 1.0, 150.0, "m")
         if list(self.ranges_m) != sorted(self.ranges_m):
-            raise ValueError("ranges_m is not in order; list the ranges from smallest to largest")
+            raise InputError("ranges_m is not in order; list the ranges from smallest to largest")
         for height in self.bottom_windows_m:
             number("bottom_windows_m", height, 0.2, 20.0, "m")
         number("colours", self.colours, 2, 32)
@@ -143,7 +143,7 @@ class Settings:
         for name, choices in (("beam", unit.beams), ("power", unit.powers_w), ("pulse", unit.pulses)):
             position = getattr(self, name)
             if isinstance(position, bool) or position not in range(len(choices)):
-                raise ValueError(f"{name} is {position!r}; this unit has positions 0 to {len(choices) - 1}")
+                raise InputError(f"{name} is {position!r}: this unit has positions 0 to {len(choices) - 1}")
         return Settings(gain, range_m, window, self.beam, self.power, self.pulse)
 
 
@@ -153,7 +153,7 @@ def _nearest(name: str, value: float, choices: tuple[float, ...]) -> float:
     for choice in choices:
         if abs(choice - wanted) < 1e-3:
             return choice
-    raise ValueError(f"{name} is {wanted:g} m; this unit has {', '.join(f'{choice:g}' for choice in choices)} m")
+    raise InputError(f"{name} is {wanted:g} m: this unit has {', '.join(f'{choice:g}' for choice in choices)} m")
 
 
 def starting_settings(unit: UnitProfile, bottom_range_m: float) -> Settings:
@@ -191,9 +191,9 @@ def from_dict(fields: dict[str, Any]) -> UnitProfile:
             }
         )
     except KeyError as missing:
-        raise ValueError(f"the unit profile lacks the field {missing.args[0]}") from None
+        raise InputError(f"the unit profile lacks the field {missing.args[0]}") from None
     except TypeError as wrong:
-        raise ValueError(f"the unit profile has a field that is not known or of the wrong kind: {wrong}") from None
+        raise InputError(f"the unit profile has a field that is not known or of the wrong kind: {wrong}") from None
 
 
 # One plain unit with invented numbers that hold together: 200 kHz, 12 degrees, 60 W, 0.1 ms.

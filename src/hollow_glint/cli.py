@@ -1,0 +1,119 @@
+"""The command `hollow-glint`: demo, serve, version, openapi."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import logging
+import os
+import sys
+import webbrowser
+from pathlib import Path
+
+import platformdirs
+
+from . import __version__
+
+DEFAULT_PORT = 8467
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="hollow-glint", description="Bench, card and trainer for fishing sonar used through a hole in the ice."
+    )
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    for name, said in (
+        ("demo", "run with made-up holes, in a file of its own"),
+        ("serve", "run with your own holes"),
+    ):
+        one = commands.add_parser(name, help=said, description=f"Run Hollow Glint: {said}.")
+        one.add_argument("--data", type=Path, metavar="DIR", help="data folder (default: your user data folder)")
+        one.add_argument("--host", default="127.0.0.1", help="address to listen on (default: 127.0.0.1, this machine)")
+        one.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"port to listen on (default: {DEFAULT_PORT})")
+        one.add_argument("--no-browser", action="store_true", help="do not open a browser")
+    commands.add_parser("version", help="print the version")
+    commands.add_parser("openapi", help="print the OpenAPI document of the web layer")
+    return parser
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run the command. Returns the exit status: 0, or 2 after a sentence on what is wrong."""
+    given = _parser().parse_args(arguments)
+    if given.command == "version":
+        print(__version__)
+        return 0
+    if given.command == "openapi":
+        return _print_openapi()
+    if not 1 <= given.port <= 65535:
+        return _refuse(f"--port is {given.port}; accepted are whole numbers from 1 to 65535.")
+    return _run(given.command == "demo", given.data, given.host, given.port, not given.no_browser)
+
+
+def _refuse(sentence: str) -> int:
+    print(f"hollow-glint: {sentence}", file=sys.stderr)
+    return 2
+
+
+def _print_openapi() -> int:
+    import tempfile
+
+    from .store.database import Database
+    from .web.app import create_app
+
+    with tempfile.TemporaryDirectory() as folder:
+        app = create_app(Database(Path(folder) / "empty.sqlite3"))
+        with app.app_context():
+            print(json.dumps(app.api_doc, indent=1))
+    return 0
+
+
+def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bool) -> int:
+    # Imported here so that `version` and wrong flags answer at once.
+    from .store.database import Database, StoreError
+    from .web.app import STATIC, create_app
+    from .web.server import make_server
+
+    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(levelname)s %(message)s")
+    # waitress warns whenever more requests wait than there are idle threads; short waits are normal here.
+    logging.getLogger("waitress.queue").setLevel(logging.ERROR)
+    folder = folder or Path(platformdirs.user_data_dir("hollow-glint", appauthor=False))
+    path = folder / ("demo.sqlite3" if demo else "hollow-glint.sqlite3")
+    if not (STATIC / "index.html").exists():
+        return _refuse("the front end has not been built. Run `make setup` in the repository, or install a wheel.")
+    try:
+        database = Database(path)
+        from . import demo as demo_data
+
+        if demo:
+            demo_data.seed(database)
+        else:
+            demo_data.seed_gear(database)
+    except StoreError as problem:
+        return _refuse(str(problem))
+    app = create_app(database, bound_to=host)
+    try:
+        server = make_server(app, host, port)
+    except OSError as problem:
+        return _refuse(
+            f"address {host} port {port} cannot be used ({os.strerror(problem.errno) if problem.errno else problem}). "
+            "Close the program that holds it, or choose another with --port."
+        )
+    shown_host = "127.0.0.1" if host in ("0.0.0.0", "::") else host
+    address = f"http://{f'[{shown_host}]' if ':' in shown_host else shown_host}:{port}/"
+    print(f"Hollow Glint {__version__}{' demo' if demo else ''}\n  open  {address}\n  data  {path}", flush=True)
+    if host not in ("127.0.0.1", "localhost", "::1"):
+        print("  note  others on this network can reach it; there is no password", flush=True)
+    print("  stop  Ctrl-C", flush=True)
+    if open_browser:
+        webbrowser.open(address)
+    try:
+        server.run()
+    except KeyboardInterrupt:
+        pass
+    finally:
+        server.close()
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

@@ -1,0 +1,46 @@
+"""Units: sonar profiles that people own or start from."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+
+from ..core import unit as core_unit
+from ..core.unit import UnitProfile
+from .database import Database, NotFound
+
+
+@dataclass(frozen=True)
+class Unit:
+    """A stored unit and what it can do."""
+
+    id: int
+    profile: UnitProfile
+
+
+def every(database: Database) -> list[Unit]:
+    """All units, oldest first."""
+    rows = database.connection().execute("SELECT id, profile FROM unit ORDER BY id")
+    return [Unit(row["id"], core_unit.from_dict(json.loads(row["profile"]))) for row in rows]
+
+
+def get(database: Database, unit_id: int) -> Unit:
+    """The unit with this id, or NotFound."""
+    row = database.connection().execute("SELECT id, profile FROM unit WHERE id = ?", (unit_id,)).fetchone()
+    if row is None:
+        raise NotFound("unit", unit_id)
+    return Unit(row["id"], core_unit.from_dict(json.loads(row["profile"])))
+
+
+def add(database: Database, profile: UnitProfile, demo_key: str | None = None) -> Unit:
+    """Keep a new unit and return it. A demo_key that is there already changes nothing."""
+    with database.transaction() as connection:
+        row = connection.execute(
+            """
+            INSERT INTO unit (name, profile, demo_key) VALUES (?, ?, ?)
+            ON CONFLICT (demo_key) DO UPDATE SET demo_key = excluded.demo_key
+            RETURNING id
+            """,
+            (profile.name, json.dumps(core_unit.to_dict(profile)), demo_key),
+        ).fetchone()
+    return get(database, row["id"])

@@ -1,0 +1,227 @@
+"""Live benches: a bench run that someone is watching, paced by the clock, streamed as server-sent events.
+
+A bench lives while its stream is read. When the reader goes, it waits a few seconds to be picked up again (a phone that
+lost its signal) and is then freed. Commands may come at any time; the next frame has them.
+"""
+
+from __future__ import annotations
+
+import base64
+import json
+import secrets
+import threading
+import time
+from collections.abc import Callable, Iterator
+from dataclasses import asdict, dataclass, field
+from typing import Any
+
+import numpy as np
+
+from ..core import beam, picture, receiver, tuning
+from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
+from ..core.scene import Scene
+from ..core.unit import Settings, UnitProfile, smallest_range
+
+MOST_LIVE = 16
+GRACE_S = 4.0
+TUNING_EVERY_S = 0.2  # at most: reading faster than this helps nobody
+
+
+class Full(Exception):
+    """There are as many live benches as this machine is asked to run."""
+
+
+@dataclass
+class LiveBench:
+    """A bench run with its commands on the way in and the clock on the way out."""
+
+    id: str
+    seed: int
+    run: BenchRun
+    fish_length_m: float
+    on_hooked: Callable[[LiveBench, Frame, Event], int]
+    commands: list[Command] = field(default_factory=list)
+    lock: threading.Lock = field(default_factory=threading.Lock)
+    stepping: threading.Lock = field(default_factory=threading.Lock)
+    frames_sent: int = 0
+    watchers: int = 0
+    left_at: float = field(default_factory=time.monotonic)
+    freed: bool = False
+    _told: tuple[Any, ...] | None = None
+    _told_at: float = -1e9
+
+    def command(self, command: Command, fish_length_m: float | None = None) -> int:
+        """Queue a command for the next frame; returns the number of the last frame sent. Raises ValueError."""
+        if command.settings is not None:
+            command.settings.checked(self.run.unit)
+        with self.lock:
+            self.commands.append(command)
+            if fish_length_m is not None:
+                self.fish_length_m = fish_length_m
+            return self.frames_sent
+
+    def step(self) -> tuple[Frame, list[dict[str, Any]]]:
+        """One frame, with its events as JSON-ready dicts (a hooked fish is in the log before it is told of)."""
+        with self.lock:
+            commands, self.commands = self.commands, []
+        frame = self.run.advance(commands)
+        self.frames_sent = frame.number
+        events = []
+        for event in frame.events:
+            told = asdict(event)
+            told["strike_id"] = self.on_hooked(self, frame, event) if event.kind == "hooked" else None
+            events.append(told)
+        return frame, events
+
+    def stream(self) -> Iterator[str]:
+        """Server-sent events, a frame each STEP_S and tuning when it has changed, until the reader goes."""
+        with self.lock:
+            self.watchers += 1
+        try:
+            due = time.monotonic()
+            self._told = None  # a new reader has heard nothing yet
+            while not self.freed:
+                with self.stepping:
+                    frame, events = self.step()
+                text = f"event: frame\ndata: {json.dumps(frame_fields(frame, events), separators=(',', ':'))}\n\n"
+                yield text + self._tuning_if_changed()
+                due += STEP_S
+                late = time.monotonic() - due
+                if late > 0.5:  # the machine slept or was starved: go on from now rather than race to catch up
+                    due = time.monotonic()
+                elif late < 0:
+                    time.sleep(-late)
+        finally:
+            with self.lock:
+                self.watchers -= 1
+                self.left_at = time.monotonic()
+
+    def _tuning_if_changed(self) -> str:
+        run = self.run
+        shown = run.shown
+        now = (run.settings, round(run.lure_depth_m, 2), round(shown.top_m / 0.05), self.fish_length_m)
+        if now == self._told or run.time_s - self._told_at < TUNING_EVERY_S:
+            return ""
+        self._told, self._told_at = now, run.time_s
+        return f"event: tuning\ndata: {json.dumps(self.tuning(), separators=(',', ':'))}\n\n"
+
+    def tuning(self) -> dict[str, Any]:
+        """What the present settings do, as fields of `contract.TuningOut`."""
+        return tuning_fields(self.run, self.fish_length_m)
+
+
+def frame_fields(frame: Frame, events: list[dict[str, Any]]) -> dict[str, Any]:
+    """A frame as fields of `contract.FrameOut`; written by hand because twenty a second go to every reader."""
+    return {
+        "number": frame.number,
+        "time_s": frame.time_s,
+        "pings": frame.levels.shape[0],
+        "rows": frame.levels.shape[1],
+        "levels": base64.b64encode(frame.levels.tobytes()).decode("ascii"),
+        "top_m": frame.shown.top_m,
+        "bottom_m": frame.shown.bottom_m,
+        "found_bottom_m": frame.found_bottom_m,
+        "settings": asdict(frame.settings),
+        "lure_depth_m": frame.lure_depth_m,
+        "lure_rising_m_s": frame.lure_rising_m_s,
+        "rod_tip_bend": frame.rod_tip_bend,
+        "eyes": frame.eyes,
+        "fish": [asdict(fish) for fish in frame.fish],
+        "events": events,
+    }
+
+
+def _finite(value: float) -> float | None:
+    """JSON has no infinity: a floor that no gain reaches is told as null."""
+    return float(value) if np.isfinite(value) else None
+
+
+def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
+    """What the present settings of `run` do, as fields of `contract.TuningOut`."""
+    scene: Scene = run.scene
+    unit: UnitProfile = run.unit
+    settings: Settings = run.settings
+    t, shown = run.transmission, run.shown
+    limits = tuning.gain_window(t, unit, settings, run.lure, run.lure_depth_m, shown)
+    first_colour = receiver.first_colour_level(unit, settings)
+    depth = np.linspace(scene.face_depth_m + 0.05, scene.bottom_depth_m, 40)
+    lure_strength = run.lure.target_strength(t.frequency_hz, t.sound_speed_m_s)
+    fish_radius = tuning.fish_seen_radius(t, fish_length_m, first_colour, depth)
+    widest = max(float(fish_radius.max()), 0.2)
+    offset = np.linspace(0.0, min(2.0 * widest, scene.bottom_range_m), 24)
+    width = unit.beams[settings.beam].width_deg
+    below = max(run.lure_depth_m - scene.face_depth_m, 0.0)
+    return {
+        "gain_window": {
+            "floor": _finite(limits.floor),
+            "ceiling": limits.ceiling,
+            "advised": limits.advised,
+            "width_db": _finite(limits.width_db),
+            "buried": limits.buried,
+        },
+        "verdicts": [asdict(v) for v in tuning.verdicts(t, scene, unit, settings, run.lure, run.lure_depth_m, shown)],
+        "seen_zone": {
+            "depth_m": depth.round(3).tolist(),
+            "lure_m": tuning.seen_radius(t, lure_strength, first_colour, depth).round(3).tolist(),
+            "fish_m": fish_radius.round(3).tolist(),
+            "offset_m": offset.round(3).tolist(),
+            "dead_zone_top_m": tuning.dead_zone_top(scene, t.resolution_m, offset).round(3).tolist(),
+        },
+        "fish_length_m": fish_length_m,
+        "row_height_m": picture.row_height(unit, shown),
+        "resolution_m": t.resolution_m,
+        "cone_at_lure_m": beam.footprint_diameter(below, width),
+        "cone_at_bottom_m": beam.footprint_diameter(scene.bottom_range_m, width),
+        "ping_rate_hz": run.ping_rate_hz,
+        "smallest_range_m": smallest_range(unit, scene.bottom_range_m),
+    }
+
+
+class LiveBenches:
+    """All live benches of this program, at most `most`."""
+
+    def __init__(self, most: int = MOST_LIVE) -> None:
+        self.most = most
+        self._benches: dict[str, LiveBench] = {}
+        self._lock = threading.Lock()
+
+    def add(
+        self, run: BenchRun, seed: int, fish_length_m: float, on_hooked: Callable[[LiveBench, Frame, Event], int]
+    ) -> LiveBench:
+        """Start a bench, or raise Full."""
+        with self._lock:
+            self._free_abandoned()
+            if len(self._benches) >= self.most:
+                raise Full
+            bench = LiveBench(secrets.token_urlsafe(12), seed, run, fish_length_m, on_hooked)
+            self._benches[bench.id] = bench
+        return bench
+
+    def get(self, bench_id: str) -> LiveBench | None:
+        """The bench with this id, or None if it was never there or has been freed."""
+        with self._lock:
+            self._free_abandoned()
+            return self._benches.get(bench_id)
+
+    def free(self, bench_id: str) -> bool:
+        """End a bench; False if it was not there."""
+        with self._lock:
+            bench = self._benches.pop(bench_id, None)
+        if bench is None:
+            return False
+        bench.freed = True
+        return True
+
+    def count(self) -> int:
+        """How many benches are live."""
+        with self._lock:
+            self._free_abandoned()
+            return len(self._benches)
+
+    def _free_abandoned(self) -> None:
+        # A bench costs nothing while nobody reads it, so looking when asked is soon enough.
+        now = time.monotonic()
+        for bench_id, bench in list(self._benches.items()):
+            if bench.watchers == 0 and now - bench.left_at > GRACE_S:
+                bench.freed = True
+                del self._benches[bench_id]
