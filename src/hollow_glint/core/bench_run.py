@@ -128,6 +128,7 @@ class BenchRun:
         self._to_depth_m: float | None = None
         self._twitch_s = 0.0
         self._found_bottom_m = scene.bottom_range_m
+        self._touching = False
 
     @property
     def time_s(self) -> float:
@@ -223,12 +224,28 @@ class BenchRun:
             self._fish, fishes.LureMotion(self.lure_depth_m, rising, twitched), STEP_S, self._fish_luck
         )
         events = [Event(word, self.lure_depth_m, self._fish.length_m if word == "landed" else 0.0) for word in did]
+        if self._begins_to_touch():
+            events.append(Event("marks touching", self.lure_depth_m))
         if "landed" in did or self._fish.aside_m > 5.0:
             if "landed" not in did:
                 events.append(Event("gone"))
             self._fish = None
             self._next_fish_s = self.time_s + float(self._fish_luck.uniform(*NEXT_FISH_S))
         return events
+
+    def _begins_to_touch(self) -> bool:
+        """Whether the marks of fish and lure have just come nearer in range than the pulse can part."""
+        fish, face = self._fish, self.scene.face_depth_m
+        if fish is None or self.lure_depth_m <= face:
+            self._touching = False
+            return False
+        fish_range = float(np.hypot(fish.z - face, fish.aside_m))
+        apart = abs(fish_range - (self.lure_depth_m - face))
+        was = self._touching
+        # Once touching, a little more room is needed to count as parted, so that the news is not told twice.
+        near = self.transmission.resolution_m * (2.0 if was else 1.0)
+        self._touching = apart < near and fish.aside_m < 0.8 and fish.mood in ("curious", "following", "mouthing")
+        return self._touching and not was
 
     def _picture(self, lure_before: float) -> NDArray[np.uint8]:
         """The pings of this step as picture rows."""

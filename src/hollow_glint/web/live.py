@@ -45,6 +45,7 @@ class LiveBench:
     stepping: threading.Lock = field(default_factory=threading.Lock)
     frames_sent: int = 0
     watchers: int = 0
+    reader: int = 0
     left_at: float = field(default_factory=time.monotonic)
     freed: bool = False
     _told: tuple[Any, ...] | None = None
@@ -77,10 +78,13 @@ class LiveBench:
         """Server-sent events, a frame each STEP_S and tuning when it has changed, until the reader goes."""
         with self.lock:
             self.watchers += 1
+            self.reader += 1
+            mine = self.reader
         try:
             due = time.monotonic()
             self._told = None  # a new reader has heard nothing yet
-            while not self.freed:
+            # A reader that comes back before its old stream is known to be dead takes over: two would double time.
+            while not self.freed and mine == self.reader:
                 with self.stepping:
                     frame, events = self.step()
                 text = f"event: frame\ndata: {json.dumps(frame_fields(frame, events), separators=(',', ':'))}\n\n"

@@ -1,0 +1,222 @@
+<script lang="ts">
+  // The frame: steps along the top in working order, the bore down the left edge, one step's screen in between.
+  import Moon from "@lucide/svelte/icons/moon";
+  import Sun from "@lucide/svelte/icons/sun";
+  import { onMount } from "svelte";
+  import Bore from "./lib/bore/Bore.svelte";
+  import { prefs } from "./lib/prefs.svelte";
+  import { STEPS, world } from "./lib/world.svelte";
+  import Bench from "./steps/bench/Bench.svelte";
+  import HoleStep from "./steps/hole/Hole.svelte";
+  import Log from "./steps/log/Log.svelte";
+
+  $effect(() => {
+    document.documentElement.dataset.theme = prefs.theme;
+  });
+
+  onMount(() => {
+    void world.load();
+    const read = () => world.readAddress();
+    window.addEventListener("hashchange", read);
+    return () => window.removeEventListener("hashchange", read);
+  });
+</script>
+
+<div class="frame">
+  <header>
+    <p class="name">Hollow Glint</p>
+    <nav aria-label="Steps">
+      {#each STEPS as step (step.key)}
+        <a
+          href={world.holeId === null ? "#/" : `#/hole/${world.holeId}/${step.key}`}
+          aria-current={world.step === step.key ? "page" : undefined}
+        >
+          {step.name}
+        </a>
+      {/each}
+    </nav>
+    <div class="chooser">
+      {#if world.holes.length > 0}
+        <label>
+          <span class="unseen">Hole</span>
+          <select
+            value={world.holeId}
+            onchange={(event) => world.go(world.step, Number(event.currentTarget.value))}
+          >
+            {#each world.holes as hole (hole.id)}
+              <option value={hole.id}>{hole.name}{hole.water ? `, ${hole.water}` : ""}</option>
+            {/each}
+          </select>
+        </label>
+      {/if}
+      <button
+        class="toggle figures"
+        onclick={() => prefs.setSystem(prefs.system === "feet" ? "metric" : "feet")}
+        aria-label={prefs.system === "feet" ? "Units: feet. Change to metres" : "Units: metres. Change to feet"}
+      >
+        {prefs.system === "feet" ? "ft" : "m"}
+      </button>
+      <button
+        class="toggle"
+        onclick={() => prefs.setTheme(prefs.theme === "rime" ? "lantern" : "rime")}
+        aria-label={prefs.theme === "rime" ? "Theme: day. Change to night" : "Theme: night. Change to day"}
+      >
+        {#if prefs.theme === "rime"}<Sun size={20} aria-hidden="true" />{:else}<Moon
+            size={20}
+            aria-hidden="true"
+          />{/if}
+      </button>
+    </div>
+  </header>
+
+  <div class="body">
+    {#if world.trouble}
+      <main class="message">
+        <h1>The program does not answer</h1>
+        <p>{world.trouble}</p>
+        <button class="primary" onclick={() => world.load()}>Try again</button>
+      </main>
+    {:else if !world.ready}
+      <main class="message"><p>Opening the hole.</p></main>
+    {:else}
+      <Bore />
+      {#if world.step === "bench" && world.hole}
+        {#key world.hole}
+          <Bench hole={world.hole} />
+        {/key}
+      {:else if world.step === "log" && world.hole}
+        <Log hole={world.hole} />
+      {:else}
+        <HoleStep />
+      {/if}
+    {/if}
+  </div>
+</div>
+
+<style>
+  .frame {
+    display: grid;
+    grid-template-rows: auto 1fr;
+    height: 100dvh;
+  }
+
+  header {
+    display: flex;
+    align-items: center;
+    gap: 20px;
+    padding: 4px 16px;
+    border-bottom: 1.5px solid var(--line);
+    background: var(--panel);
+    min-width: 0;
+  }
+
+  .name {
+    font-weight: 700;
+    font-size: 1.05rem;
+    white-space: nowrap;
+  }
+
+  nav {
+    display: flex;
+    gap: 4px;
+    flex: 1;
+  }
+
+  nav a {
+    display: grid;
+    place-items: center;
+    min-height: var(--target);
+    min-width: 84px;
+    padding: 0 14px;
+    color: var(--ink);
+    text-decoration: none;
+    border-bottom: 4px solid transparent;
+    border-top: 4px solid transparent;
+  }
+
+  nav a[aria-current="page"] {
+    border-bottom-color: var(--action);
+    font-weight: 700;
+  }
+
+  .chooser {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    min-width: 0;
+  }
+
+  select {
+    max-width: 260px;
+    width: 100%;
+    text-overflow: ellipsis;
+  }
+
+  .toggle {
+    display: grid;
+    place-items: center;
+    padding: 0 8px;
+  }
+
+  .body {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr);
+    min-height: 0;
+  }
+
+  .message {
+    grid-column: 1 / -1;
+    display: grid;
+    align-content: center;
+    justify-items: center;
+    gap: 12px;
+    padding: 24px;
+  }
+
+  @media (max-width: 760px) {
+    .frame {
+      grid-template-rows: auto 1fr auto;
+    }
+
+    header {
+      display: contents;
+    }
+
+    .name {
+      display: none;
+    }
+
+    .chooser {
+      grid-row: 1;
+      padding: 4px 8px;
+      border-bottom: 1.5px solid var(--line);
+      background: var(--panel);
+    }
+
+    .chooser label {
+      flex: 1;
+      min-width: 0;
+    }
+
+    .body {
+      grid-row: 2;
+    }
+
+    nav {
+      grid-row: 3;
+      border-top: 1.5px solid var(--line);
+      background: var(--panel);
+      padding-bottom: env(safe-area-inset-bottom);
+    }
+
+    nav a {
+      flex: 1;
+      border-bottom-color: transparent;
+    }
+
+    nav a[aria-current="page"] {
+      border-bottom-color: transparent;
+      border-top-color: var(--action);
+    }
+  }
+</style>

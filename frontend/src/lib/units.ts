@@ -1,0 +1,55 @@
+// Feet and inches or metres, only ever at the face: everything inside is SI.
+import type { Quantity } from "./api/types";
+
+export type System = "feet" | "metric";
+
+const FOOT = 0.3048;
+const INCH = 0.0254;
+
+export const depthUnit = (system: System) => (system === "feet" ? "ft" : "m");
+export const smallUnit = (system: System) => (system === "feet" ? "in" : "cm");
+export const toDepth = (m: number, system: System) => (system === "feet" ? m / FOOT : m);
+export const fromDepth = (value: number, system: System) => (system === "feet" ? value * FOOT : value);
+export const toSmall = (m: number, system: System) => (system === "feet" ? m / INCH : m * 100);
+export const fromSmall = (value: number, system: System) => (system === "feet" ? value * INCH : value / 100);
+export const toTemperature = (c: number, system: System) => (system === "feet" ? c * 1.8 + 32 : c);
+export const fromTemperature = (value: number, system: System) =>
+  system === "feet" ? (value - 32) / 1.8 : value;
+export const temperatureUnit = (system: System) => (system === "feet" ? "°F" : "°C");
+
+/** A number with at most `digits` decimals and no trailing zeros. */
+export function trim(value: number, digits: number): string {
+  const text = value.toFixed(digits);
+  return digits > 0 ? text.replace(/\.?0+$/, "") : text;
+}
+
+/** A depth or width, with one decimal: "22.4 ft", "6.8 m". */
+export function depth(m: number, system: System): string {
+  return `${trim(toDepth(m, system), 1)} ${depthUnit(system)}`;
+}
+
+/** A length of fish or ice, in inches or centimetres. */
+export function small(m: number, system: System): string {
+  const value = toSmall(m, system);
+  return `${trim(value, value < 10 ? 1 : 0)} ${smallUnit(system)}`;
+}
+
+/** A length as one would say it: small things in inches or centimetres, the rest in feet or metres. */
+export function length(m: number, system: System): string {
+  return Math.abs(m) < (system === "feet" ? 2 * FOOT : 1) ? small(m, system) : depth(m, system);
+}
+
+function quantity(q: Quantity, system: System): string {
+  if (q.unit === "m") return length(q.value, system);
+  if (q.unit === "dB") return `${trim(q.value, 1)} dB`;
+  if (q.unit === "percent") return `${trim(q.value, q.value < 10 ? 1 : 0)} percent`;
+  return trim(q.value, 1);
+}
+
+/** A sentence from the program with its `{names}` written out in the reader's units. */
+export function sentence(text: string, values: Record<string, Quantity>, system: System): string {
+  return text.replace(/\{(\w+)\}/g, (whole, name: string) => {
+    const q = values[name];
+    return q ? quantity(q, system) : whole;
+  });
+}

@@ -1,0 +1,176 @@
+<script lang="ts">
+  // The hand: lift, lower, twitch; and the rod tip with the eyes on it or on the sonar.
+  import type { Hole, Lure } from "../../lib/api/types";
+  import Choice from "../../lib/controls/Choice.svelte";
+  import HoldButton from "../../lib/controls/HoldButton.svelte";
+  import type { BenchStream } from "../../lib/live/stream.svelte";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, length } from "../../lib/units";
+  import { LIFT_FAST, LIFT_SLOW, LOWER } from "./hand";
+
+  let {
+    stream,
+    hole,
+    lure,
+    lifting,
+    chooseEyes,
+  }: {
+    stream: BenchStream;
+    hole: Hole;
+    lure: Lure;
+    lifting: number;
+    chooseEyes: (eyes: "sonar" | "rod") => void;
+  } = $props();
+
+  const OFF_BOTTOM = 1.2;
+  const still = () => stream.send({ lift_m_s: 0 });
+  const lift = (speed: number) => stream.send({ lift_m_s: speed });
+  const goal = $derived(Math.max(hole.bottom_depth_m - OFF_BOTTOM, hole.ice_thickness_m + 0.1));
+  const offBottom = $derived(stream.lureDepth === null ? null : hole.bottom_depth_m - stream.lureDepth);
+  // The tip swings down about its ferrule, most at its end.
+  const bend = $derived(stream.rodTipBend);
+</script>
+
+<section class="control" aria-labelledby="lure-name">
+  <div class="line">
+    <h2 id="lure-name">Lure</h2>
+    <p class="what">{lure.name}</p>
+    <p class="figures where" data-testid="lure-depth">
+      {stream.lureDepth === null ? "" : depth(stream.lureDepth, prefs.system)}
+      {#if offBottom !== null}<small>{length(offBottom, prefs.system)} off bottom</small>{/if}
+    </p>
+  </div>
+  <div class="moves">
+    <HoldButton
+      label="Lift slowly while held"
+      held={lifting === LIFT_SLOW}
+      down={() => lift(LIFT_SLOW)}
+      up={still}><span>Lift</span><small>slowly</small></HoldButton
+    >
+    <HoldButton label="Lift fast while held" held={lifting === LIFT_FAST} down={() => lift(LIFT_FAST)} up={still}
+      ><span>Lift</span><small>fast</small></HoldButton
+    >
+    <HoldButton label="Lower while held" held={lifting === LOWER} down={() => lift(LOWER)} up={still}
+      ><span>Lower</span><small>held</small></HoldButton
+    >
+    <button onclick={() => stream.send({ twitch: true })}>Twitch</button>
+    <button class="goal" onclick={() => stream.send({ to_depth_m: goal })}>
+      Lower to {length(OFF_BOTTOM, prefs.system)} off the bottom
+    </button>
+  </div>
+</section>
+
+<section class="control rod" class:watched={stream.eyes === "rod"} aria-labelledby="rod-name">
+  <div class="line">
+    <h2 id="rod-name">Eyes on</h2>
+    <Choice
+      name="Eyes on"
+      options={[
+        { value: "sonar", label: "Sonar" },
+        { value: "rod", label: "Rod tip" },
+      ]}
+      value={stream.eyes}
+      choose={chooseEyes}
+    />
+  </div>
+  <div class="tip">
+    <svg viewBox="0 0 200 64" aria-hidden="true">
+      <path class="blank" d="M0 20Q110 20 188 {16 + bend * 40}" />
+      <circle class="ring" cx="188" cy={16 + bend * 40} r="3.5" />
+      <line class="line-out" x1="188" x2="188" y1={19 + bend * 40} y2="64" />
+    </svg>
+    <button class="primary" onclick={() => stream.send({ set_hook: true })}>Set the hook</button>
+  </div>
+  <p class="unseen" role="status">{bend > 0.4 ? "The rod tip bends" : ""}</p>
+</section>
+
+<style>
+  .control {
+    display: grid;
+    gap: 6px;
+  }
+
+  .line {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 10px;
+  }
+
+  .what {
+    flex: 1;
+    font-size: 0.88rem;
+    color: var(--soft);
+  }
+
+  .where {
+    font-weight: 700;
+    font-size: 1.15rem;
+    text-align: right;
+    line-height: 1.15;
+  }
+
+  .where small {
+    display: block;
+    font-weight: 400;
+    font-size: 0.8rem;
+    color: var(--soft);
+  }
+
+  .moves {
+    display: grid;
+    grid-template-columns: repeat(4, 1fr);
+    gap: 6px;
+  }
+
+  .moves :global(button) {
+    padding: 0 4px;
+  }
+
+  .moves :global(small) {
+    font-size: 0.78rem;
+  }
+
+  .goal {
+    grid-column: 1 / -1;
+  }
+
+  .tip {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    gap: 10px;
+    align-items: center;
+  }
+
+  .rod:not(.watched) svg {
+    opacity: 0.45;
+  }
+
+  .rod :global(.choice) {
+    flex: 1;
+    max-width: 230px;
+  }
+
+  svg {
+    width: 100%;
+    height: 60px;
+  }
+
+  .blank {
+    fill: none;
+    stroke: var(--ink);
+    stroke-width: 4;
+    stroke-linecap: round;
+  }
+
+  .ring {
+    fill: none;
+    stroke: var(--action);
+    stroke-width: 2.5;
+  }
+
+  .line-out {
+    stroke: var(--soft);
+    stroke-width: 1.2;
+  }
+</style>

@@ -1,0 +1,307 @@
+<script lang="ts">
+  // The Hole step: what is true at this hole, and the other holes there are.
+  import { tick } from "svelte";
+  import { post, Problem, put, remove } from "../../lib/api/client";
+  import type { Hole } from "../../lib/api/types";
+  import Choice from "../../lib/controls/Choice.svelte";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+  import { BOTTOMS, CLARITIES, type Form, fromForm, NEW_HOLE, NUMBERS, toForm } from "./fields";
+  import NumberField from "./NumberField.svelte";
+
+  let adding = $state(world.hole === null);
+  let form: Form = $state(toForm(world.hole ?? NEW_HOLE, prefs.system));
+  let refused: Record<string, string> = $state({});
+  let said = $state("");
+  let saving = $state(false);
+
+  const stored = $derived(adding || !world.hole ? NEW_HOLE : world.hole);
+  const read = $derived(fromForm(form, prefs.system, stored));
+  const problems = $derived({ ...refused, ...read.problems });
+  const changed = $derived(JSON.stringify(form) !== JSON.stringify(toForm(stored, prefs.system)));
+
+  // Another hole chosen, or other units: the form starts again from what is stored.
+  let shownFor = "";
+  $effect(() => {
+    const key = `${stored.id} ${adding} ${prefs.system}`;
+    if (key === shownFor) return;
+    shownFor = key;
+    form = toForm(stored, prefs.system);
+    refused = {};
+  });
+
+  // The bore follows the form while the form makes sense.
+  $effect(() => {
+    world.draft = Object.keys(read.problems).length === 0 ? ({ id: stored.id, ...read.fields } as Hole) : null;
+    return () => (world.draft = null);
+  });
+
+  $effect(() => {
+    if (!world.field) return;
+    const field = world.field;
+    void tick().then(() => {
+      const input = document.getElementById(field) as HTMLInputElement | null;
+      input?.focus();
+      input?.select();
+      world.field = null;
+    });
+  });
+
+  async function save(event: Event) {
+    event.preventDefault();
+    refused = {};
+    said = "";
+    if (Object.keys(read.problems).length > 0) {
+      document.getElementById(Object.keys(read.problems)[0]!)?.focus();
+      return;
+    }
+    saving = true;
+    try {
+      const kept = adding
+        ? await post<Hole>("/api/holes", read.fields)
+        : await put<Hole>(`/api/holes/${stored.id}`, read.fields);
+      world.holes = adding
+        ? [...world.holes, kept]
+        : world.holes.map((one) => (one.id === kept.id ? kept : one));
+      const was = adding;
+      adding = false;
+      world.go("hole", kept.id);
+      form = toForm(kept, prefs.system);
+      said = was ? `${kept.name} is added.` : `${kept.name} is saved.`;
+    } catch (problem) {
+      if (problem instanceof Problem) refused = problem.fields;
+      said = problem instanceof Error ? problem.message : String(problem);
+    } finally {
+      saving = false;
+    }
+  }
+
+  async function forget() {
+    said = "";
+    try {
+      await remove(`/api/holes/${stored.id}`);
+      world.holes = world.holes.filter((one) => one.id !== stored.id);
+      world.go("hole", world.holes[0]?.id ?? null);
+      if (world.holes.length === 0) adding = true;
+    } catch (problem) {
+      said = problem instanceof Error ? problem.message : String(problem);
+    }
+  }
+</script>
+
+<main class="hole">
+  <nav class="list" aria-label="Holes">
+    <h2>Holes</h2>
+    <ul>
+      {#each world.holes as one (one.id)}
+        <li>
+          <a
+            href="#/hole/{one.id}/hole"
+            aria-current={!adding && one.id === world.holeId ? "true" : undefined}
+            onclick={() => (adding = false)}
+          >
+            <span>{one.name}</span>
+            <span class="facts figures">{depth(one.bottom_depth_m, prefs.system)} {one.bottom_kind}</span>
+          </a>
+        </li>
+      {/each}
+    </ul>
+    <button onclick={() => (adding = true)} disabled={adding}>Add a hole</button>
+  </nav>
+
+  <form onsubmit={save} novalidate>
+    <h1>{adding ? "New hole" : stored.name}</h1>
+    <div class="grid">
+      <div class="field">
+        <label for="name">Name</label>
+        <input id="name" bind:value={form.name} maxlength="80" aria-invalid={problems["name"] ? true : undefined} />
+        {#if problems["name"]}<p class="problem">{problems["name"]}</p>{/if}
+      </div>
+      <div class="field">
+        <label for="water">Water</label>
+        <input id="water" bind:value={form.water} maxlength="80" />
+      </div>
+      {#each NUMBERS as kind (kind.key)}
+        <NumberField
+          id={kind.key}
+          name={kind.name}
+          unit={kind.unit(prefs.system)}
+          bind:value={form.numbers[kind.key]}
+          step="0.1"
+          hint={kind.hint}
+          problem={problems[kind.key]}
+        />
+      {/each}
+      <div class="field">
+        <span class="label">Bottom</span>
+        <Choice
+          name="Bottom"
+          options={BOTTOMS}
+          value={form.bottom_kind}
+          choose={(value) => (form.bottom_kind = value)}
+        />
+        <p>Mud leaves a long tail; sand a thin line and a second echo.</p>
+      </div>
+      <div class="field wide">
+        <span class="label">What hangs in the water</span>
+        <Choice
+          name="What hangs in the water"
+          options={CLARITIES}
+          value={form.clarity}
+          choose={(value) => (form.clarity = value)}
+        />
+      </div>
+      <div class="field wide">
+        <label for="note">Note</label>
+        <textarea id="note" rows="2" bind:value={form.note} maxlength="500"></textarea>
+      </div>
+    </div>
+    <div class="acts">
+      <button class="primary" type="submit" disabled={saving || (!changed && !adding)}
+        >{adding ? "Add this hole" : "Save changes"}</button
+      >
+      {#if adding && world.holes.length > 0}
+        <button type="button" onclick={() => (adding = false)}>Cancel</button>
+      {:else if changed}
+        <button type="button" onclick={() => (form = toForm(stored, prefs.system))}>Undo changes</button>
+      {/if}
+      {#if !adding}
+        <button type="button" onclick={forget}>Remove</button>
+      {/if}
+      <p class="said" role="status">{said}</p>
+    </div>
+    <p class="caution">
+      No ice is safe ice. Measure as you go; local authorities and local rules on holes, lines, shelters and
+      vehicles decide. The figure above only draws the picture.
+    </p>
+  </form>
+</main>
+
+<style>
+  .hole {
+    display: grid;
+    grid-template-columns: 260px minmax(0, 1fr);
+    min-height: 0;
+  }
+
+  .list {
+    padding: 16px;
+    border-right: 1.5px solid var(--line);
+    overflow-y: auto;
+  }
+
+  ul {
+    list-style: none;
+    margin: 8px 0 12px;
+    padding: 0;
+  }
+
+  li a {
+    display: grid;
+    align-content: center;
+    min-height: 56px;
+    padding: 4px 10px;
+    border-bottom: 1.5px solid var(--line);
+    border-left: 5px solid transparent;
+    color: var(--ink);
+    text-decoration: none;
+  }
+
+  li a[aria-current] {
+    border-left-color: var(--action);
+    background: var(--panel);
+    font-weight: 700;
+  }
+
+  .facts {
+    font-size: 0.85rem;
+    font-weight: 400;
+    color: var(--soft);
+  }
+
+  .list button {
+    width: 100%;
+  }
+
+  form {
+    padding: 16px 24px 24px;
+    overflow-y: auto;
+    min-width: 0;
+  }
+
+  .grid {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+    gap: 14px 20px;
+    max-width: 900px;
+    margin-top: 12px;
+  }
+
+  .field {
+    display: grid;
+    gap: 3px;
+    align-content: start;
+  }
+
+  .wide {
+    grid-column: 1 / -1;
+  }
+
+  .wide :global(.choice) {
+    flex-wrap: wrap;
+    max-width: 640px;
+  }
+
+  label,
+  .label {
+    font-weight: 600;
+  }
+
+  .field p {
+    font-size: 0.88rem;
+    color: var(--soft);
+  }
+
+  .field p.problem {
+    color: var(--stop);
+    font-weight: 600;
+  }
+
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 10px;
+    margin-top: 16px;
+  }
+
+  .said {
+    font-weight: 600;
+  }
+
+  .caution {
+    max-width: 900px;
+    margin-top: 16px;
+    padding: 10px 14px;
+    border-left: 6px solid var(--stop);
+    background: var(--panel);
+  }
+
+  @media (max-width: 760px) {
+    .hole {
+      grid-template-columns: minmax(0, 1fr);
+      overflow-y: auto;
+      align-content: start;
+    }
+
+    .list {
+      display: none;
+    }
+
+    form {
+      overflow: visible;
+      padding: 12px;
+    }
+  }
+</style>

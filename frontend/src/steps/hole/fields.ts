@@ -1,0 +1,183 @@
+// The hole's fields as they stand on the form: text in the reader's units, to and from SI.
+import type { Hole, HoleFields } from "../../lib/api/types";
+import {
+  depthUnit,
+  fromDepth,
+  fromSmall,
+  fromTemperature,
+  smallUnit,
+  type System,
+  temperatureUnit,
+  toDepth,
+  toSmall,
+  toTemperature,
+  trim,
+} from "../../lib/units";
+
+export type NumberKey =
+  | "bottom_depth_m"
+  | "ice_thickness_m"
+  | "face_depth_m"
+  | "hole_diameter_m"
+  | "temperature_c";
+
+interface NumberKind {
+  key: NumberKey;
+  name: string;
+  hint: string;
+  unit: (system: System) => string;
+  show: (si: number, system: System) => string;
+  read: (value: number, system: System) => number;
+  low: number;
+  high: number;
+}
+
+const deep = {
+  unit: depthUnit,
+  show: (m: number, system: System) => trim(toDepth(m, system), 1),
+  read: fromDepth,
+};
+const short = {
+  unit: smallUnit,
+  show: (m: number, system: System) => trim(toSmall(m, system), 1),
+  read: fromSmall,
+};
+
+export const NUMBERS: readonly NumberKind[] = [
+  {
+    key: "bottom_depth_m",
+    name: "Depth",
+    hint: "True depth: from the water's surface in the hole to the bottom.",
+    ...deep,
+    low: 0.5,
+    high: 60,
+  },
+  {
+    key: "ice_thickness_m",
+    name: "Ice",
+    hint: "As you measured it at this hole.",
+    ...short,
+    low: 0,
+    high: 3,
+  },
+  {
+    key: "face_depth_m",
+    name: "Transducer face",
+    hint: "Below the water's surface. A hand's width below the ice keeps it clear.",
+    ...short,
+    low: 0,
+    high: 5,
+  },
+  {
+    key: "hole_diameter_m",
+    name: "Hole across",
+    hint: "The auger's width.",
+    ...short,
+    low: 0.08,
+    high: 1,
+  },
+  {
+    key: "temperature_c",
+    name: "Water temperature",
+    hint: "Cold water is slower to sound: it moves depths by up to 3 percent.",
+    unit: temperatureUnit,
+    show: (c, system) => trim(toTemperature(c, system), 1),
+    read: fromTemperature,
+    low: 0,
+    high: 25,
+  },
+];
+
+export const BOTTOMS = [
+  { value: "mud", label: "Mud, soft" },
+  { value: "sand", label: "Sand, hard" },
+] as const;
+
+export const CLARITIES = [
+  { value: "clear", label: "Clear" },
+  { value: "stained", label: "Stained" },
+  { value: "murky", label: "Murky" },
+  { value: "plankton", label: "Full of plankton" },
+] as const;
+
+export interface Form {
+  name: string;
+  water: string;
+  note: string;
+  bottom_kind: Hole["bottom_kind"];
+  clarity: Hole["clarity"];
+  numbers: Record<NumberKey, string>;
+}
+
+export function toForm(hole: Hole, system: System): Form {
+  const numbers = Object.fromEntries(NUMBERS.map((kind) => [kind.key, kind.show(hole[kind.key], system)]));
+  return {
+    name: hole.name,
+    water: hole.water,
+    note: hole.note,
+    bottom_kind: hole.bottom_kind,
+    clarity: hole.clarity,
+    numbers: numbers as Record<NumberKey, string>,
+  };
+}
+
+/** The form in SI, and what is wrong with it by field. A number left as it was keeps its stored value exactly. */
+export function fromForm(
+  form: Form,
+  system: System,
+  stored: Hole,
+): { fields: HoleFields; problems: Record<string, string> } {
+  const problems: Record<string, string> = {};
+  const numbers = {} as Record<NumberKey, number>;
+  for (const kind of NUMBERS) {
+    const text = form.numbers[kind.key].trim().replace(",", ".");
+    if (text === kind.show(stored[kind.key], system)) {
+      numbers[kind.key] = stored[kind.key];
+      continue;
+    }
+    const value = text === "" ? Number.NaN : Number(text);
+    const si = kind.read(value, system);
+    // Half a unit in the last place shown may be lost by showing a limit in feet or inches.
+    if (!Number.isFinite(si) || si < kind.low - 1e-9 || si > kind.high + 1e-9) {
+      const span = `${kind.show(kind.low, system)} to ${kind.show(kind.high, system)} ${kind.unit(system)}`;
+      problems[kind.key] = `${kind.name} is ${text === "" ? "empty" : `"${text}"`}: accepted are ${span}.`;
+    }
+    numbers[kind.key] = si;
+  }
+  if (form.name.trim() === "") problems["name"] = "Name is empty: give the hole a name you will know it by.";
+  for (const key of ["ice_thickness_m", "face_depth_m"] as const) {
+    if (problems[key] || problems["bottom_depth_m"]) continue;
+    if (numbers[key] > numbers["bottom_depth_m"] - 0.2) {
+      const kind = NUMBERS.find((one) => one.key === key)!;
+      problems[key] =
+        `${kind.name} is ${form.numbers[key]} ${kind.unit(system)}, but the bottom is at ` +
+        `${form.numbers.bottom_depth_m} ${depthUnit(system)}: leave at least ${short.show(0.2, system)} ` +
+        `${smallUnit(system)} of water.`;
+    }
+  }
+  return {
+    fields: {
+      name: form.name,
+      water: form.water,
+      note: form.note,
+      bottom_kind: form.bottom_kind,
+      clarity: form.clarity,
+      ...numbers,
+    },
+    problems,
+  };
+}
+
+export const NEW_HOLE: Hole = {
+  id: 0,
+  name: "",
+  water: "",
+  note: "",
+  bottom_depth_m: 6.096,
+  bottom_kind: "mud",
+  ice_thickness_m: 0.3048,
+  face_depth_m: 0.381,
+  hole_diameter_m: 0.2032,
+  temperature_c: 1,
+  clarity: "clear",
+};

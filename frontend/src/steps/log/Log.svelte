@@ -1,0 +1,246 @@
+<script lang="ts">
+  // The Log: the hole as a core with its strikes at their depths, and the strikes in a list.
+  import { remove } from "../../lib/api/client";
+  import type { Hole, Strike } from "../../lib/api/types";
+  import Ground from "../../lib/bore/Ground.svelte";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, length, small, trim } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+
+  let { hole }: { hole: Hole } = $props();
+
+  let height = $state(500);
+  let chosen: number | null = $state(null);
+  let said = $state("");
+
+  const WIDTH = 190;
+  const strikes = $derived(world.strikesHere);
+  const scale = $derived((height * 0.92) / hole.bottom_depth_m);
+  const number = $derived(new Map(strikes.map((one, i) => [one.id, strikes.length - i])));
+
+  // Labels beside the core are kept a line apart; a leader runs to the true depth.
+  const labels = $derived.by(() => {
+    const sorted = [...strikes].sort((a, b) => a.depth_m - b.depth_m);
+    let last = -Infinity;
+    return sorted.map((strike) => {
+      const at = strike.depth_m * scale;
+      last = Math.max(at, last + 20);
+      return { strike, at, label: Math.min(last, height - 8) };
+    });
+  });
+
+  const when = (strike: Strike) =>
+    new Date(strike.struck_at).toLocaleString(undefined, {
+      year: "numeric",
+      month: "short",
+      day: "numeric",
+      hour: "2-digit",
+      minute: "2-digit",
+    });
+  const lureName = (id: number) => world.lures.find((one) => one.id === id)?.name ?? "";
+
+  async function forget(strike: Strike) {
+    try {
+      await remove(`/api/strikes/${strike.id}`);
+      said = "Removed.";
+    } catch (problem) {
+      said = problem instanceof Error ? problem.message : String(problem);
+    }
+    await world.loadStrikes();
+  }
+</script>
+
+<main class="log">
+  <section class="core" aria-hidden="true" bind:clientHeight={height}>
+    <svg width={WIDTH} {height}>
+      <Ground id="core" kind={hole.bottom_kind} />
+      <rect class="water" x="0" width="70" height={hole.bottom_depth_m * scale} />
+      <rect class="ice" x="0" width="70" height={hole.ice_thickness_m * scale} />
+      <rect
+        x="0"
+        y={hole.bottom_depth_m * scale}
+        width="70"
+        {height}
+        fill="url(#core-{hole.bottom_kind})"
+      />
+      <line class="edge" x1="70" x2="70" y1="0" y2={height} />
+      {#each labels as { strike, at, label } (strike.id)}
+        <path class="leader" class:chosen={chosen === strike.id} d="M35 {at}H74L92 {label}H100" />
+        <circle class="strike" class:chosen={chosen === strike.id} cx="35" cy={at} r="6" />
+        <text x="104" y={label + 4} class:chosen={chosen === strike.id}
+          >{number.get(strike.id)}. {depth(strike.depth_m, prefs.system)}</text
+        >
+      {/each}
+    </svg>
+  </section>
+
+  <section class="list" aria-labelledby="log-name">
+    <h1 id="log-name">Strikes at {hole.name}</h1>
+    <p class="facts">
+      {strikes.length === 0
+        ? "None yet. A hook set on the Bench lands here, with its depth, settings and time."
+        : `${strikes.length} so far, newest first. Bottom at ${depth(hole.bottom_depth_m, prefs.system)}.`}
+    </p>
+    <p class="said" role="status">{said}</p>
+    <ol>
+      {#each strikes as strike (strike.id)}
+        <li
+          class:chosen={chosen === strike.id}
+          onpointerenter={() => (chosen = strike.id)}
+          onpointerleave={() => (chosen = null)}
+        >
+          <span class="which figures">{number.get(strike.id)}</span>
+          <div class="what">
+            <p class="main">
+              <b class="figures">{depth(strike.depth_m, prefs.system)}</b>
+              {#if strike.fish_length_m}<span>fish of <b class="figures">{small(strike.fish_length_m, prefs.system)}</b></span>{/if}
+              <span class="off">{length(hole.bottom_depth_m - strike.depth_m, prefs.system)} off the bottom</span>
+            </p>
+            <p class="how">
+              {when(strike)} · {lureName(strike.lure_id)} · gain
+              <span class="figures">{trim(strike.settings.gain, 1)}</span>, range
+              {depth(strike.settings.range_m, prefs.system)}{strike.settings.bottom_window_m > 0
+                ? `, bottom window ${depth(strike.settings.bottom_window_m, prefs.system)}`
+                : ""}
+            </p>
+            {#if strike.note}<p class="note">{strike.note}</p>{/if}
+          </div>
+          <button onclick={() => forget(strike)} aria-label="Remove strike {number.get(strike.id)}">Remove</button>
+        </li>
+      {/each}
+    </ol>
+  </section>
+</main>
+
+<style>
+  .log {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr);
+    min-height: 0;
+  }
+
+  .core {
+    min-height: 0;
+    overflow: hidden;
+    border-right: 1.5px solid var(--line);
+  }
+
+  .water {
+    fill: var(--water);
+  }
+
+  .ice {
+    fill: var(--ice);
+    stroke: var(--ice-edge);
+  }
+
+  .edge {
+    stroke: var(--line);
+    stroke-width: 1.5;
+  }
+
+  .leader {
+    fill: none;
+    stroke: var(--soft);
+  }
+
+  .leader.chosen {
+    stroke: var(--action);
+    stroke-width: 2.5;
+  }
+
+  .strike {
+    fill: var(--panel);
+    stroke: var(--action);
+    stroke-width: 3;
+  }
+
+  .strike.chosen {
+    fill: var(--action);
+  }
+
+  text {
+    fill: var(--ink);
+    font: 600 0.85rem var(--figures);
+  }
+
+  text.chosen {
+    fill: var(--action);
+  }
+
+  .list {
+    padding: 16px 24px;
+    overflow-y: auto;
+  }
+
+  .facts {
+    color: var(--soft);
+    margin-top: 4px;
+  }
+
+  ol {
+    list-style: none;
+    margin: 12px 0 0;
+    padding: 0;
+    max-width: 880px;
+  }
+
+  li {
+    display: grid;
+    grid-template-columns: 40px 1fr auto;
+    gap: 8px 12px;
+    align-items: center;
+    padding: 10px 0;
+    border-bottom: 1.5px solid var(--line);
+  }
+
+  li.chosen {
+    background: var(--panel);
+  }
+
+  .which {
+    font-size: 1.2rem;
+    font-weight: 700;
+    text-align: center;
+    color: var(--action);
+  }
+
+  .main {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 16px;
+    font-size: 1.1rem;
+  }
+
+  .off,
+  .how {
+    color: var(--soft);
+  }
+
+  .how {
+    font-size: 0.92rem;
+  }
+
+  @media (max-width: 760px) {
+    .core {
+      display: none;
+    }
+
+    .log {
+      grid-template-columns: minmax(0, 1fr);
+    }
+
+    .list {
+      padding: 12px;
+    }
+
+    li {
+      grid-template-columns: 28px 1fr;
+    }
+
+    li button {
+      grid-column: 2;
+      justify-self: start;
+    }
+  }
+</style>
