@@ -52,7 +52,9 @@
       <button
         class="toggle figures"
         onclick={() => prefs.setSystem(prefs.system === "feet" ? "metric" : "feet")}
-        aria-label={prefs.system === "feet" ? "Units: feet. Change to metres" : "Units: metres. Change to feet"}
+        aria-label={prefs.system === "feet"
+          ? "Units: feet. Change to metres"
+          : "Units: metres. Change to feet"}
       >
         {prefs.system === "feet" ? "ft" : "m"}
       </button>

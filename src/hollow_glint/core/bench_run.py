@@ -23,7 +23,7 @@ STEP_S = 0.05  # one frame
 HAND_M_S = 1.0  # the fastest a hand moves the line
 TWITCH_M = 0.04
 TWITCH_S = 0.2
-FIRST_FISH_S = 4.0
+FIRST_FISH_S = 12.0  # time to lower the lure and set the gain before there is something to look at
 NEXT_FISH_S = (6.0, 14.0)
 
 

@@ -7,33 +7,48 @@ from typing import Any
 
 from flask import Response, send_from_directory
 from flask_openapi3 import Info, OpenAPI
-from pydantic import BaseModel
 
 from .. import __version__
 from ..store.database import Database
 from . import bench, guard, hole, log, problems
-from .contract import FrameOut, Health, Problem
+from .contract import Health, Problem
 from .live import LiveBenches
 
 STATIC = Path(__file__).parent / "static"
 MOST_BODY_BYTES = 64 * 1024
 
 
-class FrameDocument(BaseModel):
-    """Not an address: it puts the stream's frame into the OpenAPI document, for generated types."""
+class Application(OpenAPI):
+    """The application, with an OpenAPI document that tells the whole truth about errors."""
 
-    frame: FrameOut
+    @property
+    def api_doc(self) -> dict[str, Any]:
+        """The OpenAPI document: every error is a problem document, and every id in a path may be unknown."""
+        document: dict[str, Any] = super().api_doc
+        for path, operations in document["paths"].items():
+            for operation in operations.values():
+                answers = operation["responses"]
+                if "{" in path:
+                    answers.setdefault("404", {"description": "Not Found"})
+                    # An id that is no number leads to no address, or to one that takes other methods.
+                    answers.setdefault("405", {"description": "Method Not Allowed"})
+                for status, answer in answers.items():
+                    if int(status) >= 400:
+                        schema = {"$ref": "#/components/schemas/Problem"}
+                        answer["content"] = {"application/problem+json": {"schema": schema}}
+        return document
 
 
-def create_app(database: Database, bound_to: str = "127.0.0.1") -> OpenAPI:
+def create_app(database: Database, bound_to: str = "127.0.0.1") -> Application:
     """The application over `database`, answering to requests for the address it is `bound_to`."""
-    app = OpenAPI(
+    app = Application(
         "hollow_glint",
         info=Info(title="Hollow Glint", version=__version__, description="All values in SI units."),
         validation_error_status=422,
         validation_error_model=Problem,
         validation_error_callback=problems.invalid,
         doc_prefix="/api",
+        security_schemes={},  # none, said so: left out, the document would hold a null
         static_folder=None,
     )
     app.config["database"] = database
@@ -49,11 +64,6 @@ def create_app(database: Database, bound_to: str = "127.0.0.1") -> OpenAPI:
         live: LiveBenches = app.config["live_benches"]
         return {"status": "ok", "version": __version__, "live_benches": live.count(), "most_live_benches": live.most}
 
-    @app.get("/api/frame-format", responses={200: FrameDocument})
-    def frame_format() -> dict[str, Any]:
-        """The JSON schema of the `frame` events in a bench's stream."""
-        return FrameOut.model_json_schema()
-
     for blueprint in (hole.api, bench.api, log.api):
         app.register_api(blueprint)
 
@@ -61,9 +71,13 @@ def create_app(database: Database, bound_to: str = "127.0.0.1") -> OpenAPI:
     def page() -> Response:
         return send_from_directory(STATIC, "index.html", max_age=0)
 
-    @app.route("/<path:name>")
-    def static_file(name: str) -> Response:
-        # Vite puts a hash of the contents into the names under assets, so those never change.
-        return send_from_directory(STATIC, name, max_age=31_536_000 if name.startswith("assets/") else 0)
+    @app.route("/icon.svg")
+    def icon() -> Response:
+        return send_from_directory(STATIC, "icon.svg", max_age=0)
+
+    @app.route("/assets/<path:name>")
+    def asset(name: str) -> Response:
+        # Vite puts a hash of the contents into these names, so they never change.
+        return send_from_directory(STATIC / "assets", name, max_age=31_536_000)
 
     return app

@@ -14,11 +14,13 @@ from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
 from ..core.unit import Settings, starting_settings
 from ..store import holes, lures, strikes, units
 from .contract import (
+    BODY_PROBLEMS,
     Accepted,
     BenchOut,
     BenchPath,
     BenchWanted,
     CommandFields,
+    FrameOut,
     HoleOut,
     LureList,
     LureOut,
@@ -64,7 +66,7 @@ def list_lures() -> dict[str, Any]:
     return {"lures": [_lure_out(lure) for lure in lures.every(current_app.config["database"])]}
 
 
-@api.post("/benches", responses={201: BenchOut, 404: Problem, 422: Problem, 503: Problem})
+@api.post("/benches", responses={201: BenchOut, 404: Problem, 503: Problem, **BODY_PROBLEMS})
 def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int] | Response:
     """Start a live bench at a hole with a unit and a lure. Read its stream within a few seconds."""
     database = current_app.config["database"]
@@ -123,6 +125,15 @@ def stream_bench(path: BenchPath) -> Response:
     return answer
 
 
+@api.get("/benches/<bench_id>/frame", responses={200: FrameOut, 404: Problem})
+def bench_frame(path: BenchPath) -> dict[str, Any] | Response:
+    """The newest frame of the stream, for a look without reading it."""
+    bench = _benches().get(path.bench_id)
+    if bench is None:
+        return _gone(path.bench_id)
+    return bench.last or problem(404, "This bench has no frame yet: read its stream first.")
+
+
 @api.get("/benches/<bench_id>/tuning", responses={200: TuningOut, 404: Problem})
 def bench_tuning(path: BenchPath) -> dict[str, Any] | Response:
     """What the present settings do: gain window, verdicts, seen zone."""
@@ -130,7 +141,7 @@ def bench_tuning(path: BenchPath) -> dict[str, Any] | Response:
     return _gone(path.bench_id) if bench is None else bench.tuning()
 
 
-@api.post("/benches/<bench_id>/commands", responses={202: Accepted, 404: Problem, 422: Problem})
+@api.post("/benches/<bench_id>/commands", responses={202: Accepted, 404: Problem, **BODY_PROBLEMS})
 def command_bench(path: BenchPath, body: CommandFields) -> tuple[dict[str, Any], int] | Response:
     """Turn a knob, move the lure, look at the rod tip, set the hook."""
     bench = _benches().get(path.bench_id)

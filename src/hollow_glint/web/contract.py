@@ -41,6 +41,10 @@ class Problem(BaseModel):
     errors: list[FieldProblem] = []
 
 
+# What any address with a body may answer when the body is wrong.
+BODY_PROBLEMS: dict[int, type[BaseModel]] = {400: Problem, 413: Problem, 415: Problem, 422: Problem}
+
+
 class Health(BaseModel):
     status: Literal["ok"]
     version: str
@@ -180,7 +184,7 @@ class BenchWanted(Given):
     hole_id: RowId
     unit_id: RowId
     lure_id: RowId
-    seed: int | None = Field(None, strict=True, ge=0, lt=2**63, description="Same seed, same water and fish")
+    seed: int | None = Field(None, strict=True, ge=0, le=2**53, description="Same seed, same water and fish")
     fish_length_m: Number = Field(0.3, ge=0.05, le=1.5, description="The fish whose seen zone is drawn")
 
 

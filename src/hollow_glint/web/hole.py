@@ -8,7 +8,7 @@ from flask import current_app
 from flask_openapi3 import APIBlueprint, Tag
 
 from ..store import holes
-from .contract import HoleFields, HoleList, HoleOut, HolePath, Problem, plain
+from .contract import BODY_PROBLEMS, HoleFields, HoleList, HoleOut, HolePath, Problem, plain
 
 api = APIBlueprint("hole", __name__, url_prefix="/api", abp_tags=[Tag(name="Hole")])
 
@@ -23,7 +23,7 @@ def list_holes() -> dict[str, Any]:
     return {"holes": [plain(hole, HoleOut) for hole in holes.every(current_app.config["database"])]}
 
 
-@api.post("/holes", responses={201: HoleOut, 422: Problem})
+@api.post("/holes", responses={201: HoleOut, **BODY_PROBLEMS})
 def add_hole(body: HoleFields) -> tuple[dict[str, Any], int]:
     """Add a hole."""
     return plain(holes.add(current_app.config["database"], _hole(body, 0)), HoleOut), 201
@@ -35,7 +35,7 @@ def get_hole(path: HolePath) -> dict[str, Any]:
     return plain(holes.get(current_app.config["database"], path.hole_id), HoleOut)
 
 
-@api.put("/holes/<int:hole_id>", responses={200: HoleOut, 404: Problem, 422: Problem})
+@api.put("/holes/<int:hole_id>", responses={200: HoleOut, 404: Problem, **BODY_PROBLEMS})
 def change_hole(path: HolePath, body: HoleFields) -> dict[str, Any]:
     """Change a hole: all its fields."""
     return plain(holes.change(current_app.config["database"], _hole(body, path.hole_id)), HoleOut)

@@ -48,6 +48,7 @@ class LiveBench:
     reader: int = 0
     left_at: float = field(default_factory=time.monotonic)
     freed: bool = False
+    last: dict[str, Any] | None = None
     _told: tuple[Any, ...] | None = None
     _told_at: float = -1e9
 
@@ -87,7 +88,8 @@ class LiveBench:
             while not self.freed and mine == self.reader:
                 with self.stepping:
                     frame, events = self.step()
-                text = f"event: frame\ndata: {json.dumps(frame_fields(frame, events), separators=(',', ':'))}\n\n"
+                self.last = frame_fields(frame, events)
+                text = f"event: frame\ndata: {json.dumps(self.last, separators=(',', ':'))}\n\n"
                 yield text + self._tuning_if_changed()
                 due += STEP_S
                 late = time.monotonic() - due

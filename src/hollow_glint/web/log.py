@@ -22,6 +22,12 @@ def list_strikes(query: StrikeQuery) -> dict[str, Any]:
     return {"strikes": [plain(strike, StrikeOut) for strike in strikes.every(database, query.hole_id)]}
 
 
+@api.get("/strikes/<int:strike_id>", responses={200: StrikeOut, 404: Problem})
+def get_strike(path: StrikePath) -> dict[str, Any]:
+    """One strike."""
+    return plain(strikes.get(current_app.config["database"], path.strike_id), StrikeOut)
+
+
 @api.delete("/strikes/<int:strike_id>", responses={204: None, 404: Problem})
 def remove_strike(path: StrikePath) -> tuple[str, int]:
     """Remove a strike that was logged by mistake."""

@@ -111,7 +111,7 @@ def register(app: OpenAPI) -> None:
     @app.before_request
     def _readable() -> Response | None:
         # Asked here because a body that cannot be read would else look like an empty one.
-        if request.method not in ("POST", "PUT", "PATCH"):
+        if request.method not in ("POST", "PUT", "PATCH") or request.routing_exception is not None:
             return None
         if not request.is_json:
             return problem(415, "Send the body as JSON, with the content type application/json.")

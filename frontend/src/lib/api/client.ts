@@ -27,7 +27,11 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
   if (!response.ok) {
     const document = answer as ProblemDocument | null;
     const fields = Object.fromEntries((document?.errors ?? []).map((one) => [one.field, one.message]));
-    throw new Problem(response.status, document?.detail ?? `The program answered ${response.status}.`, fields);
+    throw new Problem(
+      response.status,
+      document?.detail ?? `The program answered ${response.status}.`,
+      fields,
+    );
   }
   return answer as T;
 }

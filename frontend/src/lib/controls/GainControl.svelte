@@ -34,9 +34,12 @@
 </script>
 
 <section class="control" aria-labelledby="gain-name">
+  <h2 id="gain-name" class="unseen">Gain</h2>
   <div class="head">
-    <h2 id="gain-name">Gain</h2>
-    <p class="where" class:off={floor !== null && open && (gain < floor || gain > limits!.ceiling)}>{where}</p>
+    <p class="name" aria-hidden="true">Gain</p>
+    <p class="where" class:off={floor !== null && open && (gain < floor || gain > limits!.ceiling)}>
+      {where}
+    </p>
   </div>
   <Stepper
     name="gain"
@@ -73,7 +76,8 @@
   </div>
   <div class="ends">
     <span
-      >lure shows from <b class="figures" data-testid="floor">{floor === null ? "?" : trim(floor, 1)}</b></span
+      >lure shows from <b class="figures" data-testid="floor">{floor === null ? "?" : trim(floor, 1)}</b
+      ></span
     >
     <span
       >water lights at <b class="figures" data-testid="ceiling">{limits ? trim(limits.ceiling, 1) : "?"}</b
@@ -86,22 +90,29 @@
   .control {
     display: grid;
     grid-template-columns: auto 1fr;
-    gap: 2px 12px;
+    gap: 2px 14px;
     align-items: center;
   }
 
   .head {
-    grid-column: 1 / -1;
-    display: flex;
-    gap: 10px;
-    align-items: baseline;
-    justify-content: space-between;
+    grid-column: 2;
+    grid-row: 1;
+    line-height: 1.25;
+  }
+
+  .control > :global(.stepper) {
+    grid-column: 1;
+    grid-row: 1;
+  }
+
+  .name {
+    font-weight: 700;
+    font-size: 1.05rem;
   }
 
   .where {
     color: var(--soft);
     font-size: 0.88rem;
-    text-align: right;
   }
 
   .where.off {
@@ -117,14 +128,15 @@
   }
 
   .scale {
+    grid-column: 1 / -1;
     position: relative;
     height: var(--target);
   }
 
   .rail {
     position: absolute;
-    inset: calc(50% - 9px) 11px;
-    height: 18px;
+    inset: calc(50% - 10px) 8px;
+    height: 20px;
     border: 1.5px solid var(--ink);
     border-radius: 4px;
     background: var(--panel);
@@ -165,8 +177,8 @@
 
   input::-webkit-slider-thumb {
     appearance: none;
-    width: 22px;
-    height: 38px;
+    width: 16px;
+    height: 40px;
     border: 3px solid var(--panel);
     border-radius: 6px;
     background: var(--action);
@@ -174,7 +186,7 @@
   }
 
   input::-moz-range-thumb {
-    width: 18px;
+    width: 10px;
     height: 34px;
     border: 3px solid var(--panel);
     border-radius: 6px;

@@ -22,9 +22,13 @@
 </script>
 
 <div class="stepper">
-  <button onclick={less} disabled={atLeast} aria-label="Less {name}"><Minus size={20} aria-hidden="true" /></button>
+  <button onclick={less} disabled={atLeast} aria-label="Less {name}"
+    ><Minus size={20} aria-hidden="true" /></button
+  >
   {@render children()}
-  <button onclick={more} disabled={atMost} aria-label="More {name}"><Plus size={20} aria-hidden="true" /></button>
+  <button onclick={more} disabled={atMost} aria-label="More {name}"
+    ><Plus size={20} aria-hidden="true" /></button
+  >
 </div>
 
 <style>

@@ -141,6 +141,7 @@ export class Painter {
     this.paintStrip(section, strip, echoTop);
     this.paintTrace(section + strip, share, echoTop, frame);
     this.paintShownDepths(frame, echoTop, narrow);
+    if (!narrow) this.paintName("true depth, " + depthUnit(this.look.system), 0, "left");
   }
 
   private paintSection(
@@ -398,14 +399,20 @@ export class Painter {
       p.fillRect(this.width - 5, line - 0.5, 5, 1);
       p.fillText(text, this.width - 8, line);
     }
-    if (!narrow) {
-      const text = `shown, ${depthUnit(system)}`;
-      const width = p.measureText(text).width + 12;
-      p.fillStyle = this.inks.panel;
-      p.fillRect(this.width - width, 0, width, 18);
-      p.fillStyle = this.inks.soft;
-      p.fillText(text, this.width - 6, 10);
-    }
+    if (!narrow) this.paintName(`shown depth, ${depthUnit(system)}`, this.width, "right");
+  }
+
+  /** What an axis counts, in its top corner. */
+  private paintName(text: string, x: number, side: "left" | "right") {
+    const p = this.paper;
+    p.font = '600 11px "JetBrains Mono Variable", monospace';
+    p.textBaseline = "middle";
+    p.textAlign = side;
+    const width = p.measureText(text).width + 12;
+    p.fillStyle = this.inks.panel;
+    p.fillRect(side === "left" ? x : x - width, 0, width, 17);
+    p.fillStyle = this.inks.soft;
+    p.fillText(text, side === "left" ? x + 6 : x - 6, 9);
   }
 
   private texture(kind: string): CanvasPattern {

@@ -31,7 +31,12 @@
 
   // A new hole, unit or lure is a new bench. The address may carry ?seed=N, to see the same water and fish again.
   $effect(() => {
-    const wanted = { hole_id: hole.id, unit_id: unitId, lure_id: lureId, fish_length_m: untrack(() => fishLength) };
+    const wanted = {
+      hole_id: hole.id,
+      unit_id: unitId,
+      lure_id: lureId,
+      fish_length_m: untrack(() => fishLength),
+    };
     const seed = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
     const made = new BenchStream(wanted, Number.isSafeInteger(seed) && seed >= 0 ? seed : null);
     stream = made;
@@ -60,7 +65,9 @@
     world.lureDepth = stream?.lureDepth ?? null;
     const zoomed = stream?.settings && stream.settings.bottom_window_m > 0;
     world.window =
-      zoomed && stream ? { top: stream.top + hole.face_depth_m, bottom: stream.bottom + hole.face_depth_m } : null;
+      zoomed && stream
+        ? { top: stream.top + hole.face_depth_m, bottom: stream.bottom + hole.face_depth_m }
+        : null;
   });
 
   function lift(speed: number) {
@@ -184,7 +191,9 @@
             {#each FISH_LENGTHS as one (one)}<option value={one}>{small(one, prefs.system)}</option>{/each}
           </select>
         </label>
-        <button aria-pressed={truth} onclick={() => (truth = !truth)}>{truth ? "Hide truth" : "Show truth"}</button>
+        <button aria-pressed={truth} onclick={() => (truth = !truth)}
+          >{truth ? "Hide truth" : "Show truth"}</button
+        >
         <button class="keys" onclick={() => (help = !help)}>Keys</button>
       </section>
       <p class="legend">
@@ -328,7 +337,7 @@
   @media (max-width: 760px) {
     .bench {
       grid-template-columns: minmax(0, 1fr);
-      grid-template-rows: minmax(250px, 1fr) auto minmax(0, 46%);
+      grid-template-rows: minmax(230px, 1fr) auto minmax(0, 50%);
     }
 
     .controls {

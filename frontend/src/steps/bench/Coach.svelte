@@ -32,7 +32,9 @@
       <p class="reason">Then its gain window appears on the gain scale.</p>
     {:else if tuning}
       <p class="finding">Nothing to change.</p>
-      <p class="reason">The lure shows, the water is quiet, and the range is the smallest that holds the bottom.</p>
+      <p class="reason">
+        The lure shows, the water is quiet, and the range is the smallest that holds the bottom.
+      </p>
     {/if}
   </div>
   {#if !event && worst?.change && button}

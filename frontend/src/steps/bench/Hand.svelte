@@ -45,13 +45,16 @@
       label="Lift slowly while held"
       held={lifting === LIFT_SLOW}
       down={() => lift(LIFT_SLOW)}
-      up={still}><span>Lift</span><small>slowly</small></HoldButton
+      up={still}>Lift <small>slowly</small></HoldButton
     >
-    <HoldButton label="Lift fast while held" held={lifting === LIFT_FAST} down={() => lift(LIFT_FAST)} up={still}
-      ><span>Lift</span><small>fast</small></HoldButton
+    <HoldButton
+      label="Lift fast while held"
+      held={lifting === LIFT_FAST}
+      down={() => lift(LIFT_FAST)}
+      up={still}>Lift <small>fast</small></HoldButton
     >
     <HoldButton label="Lower while held" held={lifting === LOWER} down={() => lift(LOWER)} up={still}
-      ><span>Lower</span><small>held</small></HoldButton
+      >Lower <small>while held</small></HoldButton
     >
     <button onclick={() => stream.send({ twitch: true })}>Twitch</button>
     <button class="goal" onclick={() => stream.send({ to_depth_m: goal })}>
@@ -149,6 +152,31 @@
   .rod :global(.choice) {
     flex: 1;
     max-width: 230px;
+  }
+
+  @media (max-width: 760px) {
+    /* The rod stays in reach whatever else is scrolled to. */
+    .rod {
+      position: sticky;
+      bottom: -8px;
+      margin: 0 -10px;
+      padding: 6px 10px !important;
+      background: var(--ground);
+      grid-template-columns: auto auto;
+      align-items: center;
+    }
+
+    .rod h2 {
+      display: none;
+    }
+
+    .rod :global(.choice) {
+      max-width: none;
+    }
+
+    .rod .tip {
+      grid-template-columns: minmax(40px, 1fr) auto;
+    }
   }
 
   svg {

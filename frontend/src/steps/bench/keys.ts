@@ -17,7 +17,8 @@ export function belongsToControl(event: KeyboardEvent): boolean {
   const tag = target?.tagName ?? "";
   if (event.ctrlKey || event.altKey || event.metaKey) return true;
   if (tag === "SELECT" || tag === "TEXTAREA") return true;
-  if (tag === "INPUT") return /^(Arrow|Home|End|Page)/.test(event.key) || (target as HTMLInputElement).type !== "range";
+  if (tag === "INPUT")
+    return /^(Arrow|Home|End|Page)/.test(event.key) || (target as HTMLInputElement).type !== "range";
   // On a button or link, Space and Enter press it.
   return (tag === "BUTTON" || tag === "A") && (event.key === " " || event.key === "Enter");
 }

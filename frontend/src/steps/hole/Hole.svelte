@@ -4,6 +4,7 @@
   import { post, Problem, put, remove } from "../../lib/api/client";
   import type { Hole } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
+  import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -33,7 +34,8 @@
 
   // The bore follows the form while the form makes sense.
   $effect(() => {
-    world.draft = Object.keys(read.problems).length === 0 ? ({ id: stored.id, ...read.fields } as Hole) : null;
+    world.draft =
+      Object.keys(read.problems).length === 0 ? ({ id: stored.id, ...read.fields } as Hole) : null;
     return () => (world.draft = null);
   });
 
@@ -115,7 +117,12 @@
     <div class="grid">
       <div class="field">
         <label for="name">Name</label>
-        <input id="name" bind:value={form.name} maxlength="80" aria-invalid={problems["name"] ? true : undefined} />
+        <input
+          id="name"
+          bind:value={form.name}
+          maxlength="80"
+          aria-invalid={problems["name"] ? true : undefined}
+        />
         {#if problems["name"]}<p class="problem">{problems["name"]}</p>{/if}
       </div>
       <div class="field">
@@ -167,7 +174,7 @@
         <button type="button" onclick={() => (form = toForm(stored, prefs.system))}>Undo changes</button>
       {/if}
       {#if !adding}
-        <button type="button" onclick={forget}>Remove</button>
+        <RemoveButton what="Remove" remove={forget} />
       {/if}
       <p class="said" role="status">{said}</p>
     </div>

@@ -15,11 +15,7 @@ import {
 } from "../../lib/units";
 
 export type NumberKey =
-  | "bottom_depth_m"
-  | "ice_thickness_m"
-  | "face_depth_m"
-  | "hole_diameter_m"
-  | "temperature_c";
+  "bottom_depth_m" | "ice_thickness_m" | "face_depth_m" | "hole_diameter_m" | "temperature_c";
 
 interface NumberKind {
   key: NumberKey;

@@ -3,6 +3,7 @@
   import { remove } from "../../lib/api/client";
   import type { Hole, Strike } from "../../lib/api/types";
   import Ground from "../../lib/bore/Ground.svelte";
+  import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, length, small, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -13,7 +14,7 @@
   let chosen: number | null = $state(null);
   let said = $state("");
 
-  const WIDTH = 190;
+  const WIDTH = 212;
   const strikes = $derived(world.strikesHere);
   const scale = $derived((height * 0.92) / hole.bottom_depth_m);
   const number = $derived(new Map(strikes.map((one, i) => [one.id, strikes.length - i])));
@@ -54,20 +55,15 @@
   <section class="core" aria-hidden="true" bind:clientHeight={height}>
     <svg width={WIDTH} {height}>
       <Ground id="core" kind={hole.bottom_kind} />
-      <rect class="water" x="0" width="70" height={hole.bottom_depth_m * scale} />
-      <rect class="ice" x="0" width="70" height={hole.ice_thickness_m * scale} />
-      <rect
-        x="0"
-        y={hole.bottom_depth_m * scale}
-        width="70"
-        {height}
-        fill="url(#core-{hole.bottom_kind})"
-      />
-      <line class="edge" x1="70" x2="70" y1="0" y2={height} />
+      <rect class="water" x="20" width="70" height={hole.bottom_depth_m * scale} />
+      <rect class="ice" x="20" width="70" height={hole.ice_thickness_m * scale} />
+      <rect x="20" y={hole.bottom_depth_m * scale} width="70" {height} fill="url(#core-{hole.bottom_kind})" />
+      <line class="edge" x1="20" x2="20" y1="0" y2={height} />
+      <line class="edge" x1="90" x2="90" y1="0" y2={height} />
       {#each labels as { strike, at, label } (strike.id)}
-        <path class="leader" class:chosen={chosen === strike.id} d="M35 {at}H74L92 {label}H100" />
-        <circle class="strike" class:chosen={chosen === strike.id} cx="35" cy={at} r="6" />
-        <text x="104" y={label + 4} class:chosen={chosen === strike.id}
+        <path class="leader" class:chosen={chosen === strike.id} d="M55 {at}H94L108 {label}H116" />
+        <circle class="strike" class:chosen={chosen === strike.id} cx="55" cy={at} r="6" />
+        <text x="120" y={label + 4} class:chosen={chosen === strike.id}
           >{number.get(strike.id)}. {depth(strike.depth_m, prefs.system)}</text
         >
       {/each}
@@ -93,8 +89,12 @@
           <div class="what">
             <p class="main">
               <b class="figures">{depth(strike.depth_m, prefs.system)}</b>
-              {#if strike.fish_length_m}<span>fish of <b class="figures">{small(strike.fish_length_m, prefs.system)}</b></span>{/if}
-              <span class="off">{length(hole.bottom_depth_m - strike.depth_m, prefs.system)} off the bottom</span>
+              {#if strike.fish_length_m}<span
+                  >fish of <b class="figures">{small(strike.fish_length_m, prefs.system)}</b></span
+                >{/if}
+              <span class="off"
+                >{length(hole.bottom_depth_m - strike.depth_m, prefs.system)} off the bottom</span
+              >
             </p>
             <p class="how">
               {when(strike)} · {lureName(strike.lure_id)} · gain
@@ -105,7 +105,7 @@
             </p>
             {#if strike.note}<p class="note">{strike.note}</p>{/if}
           </div>
-          <button onclick={() => forget(strike)} aria-label="Remove strike {number.get(strike.id)}">Remove</button>
+          <RemoveButton what="Remove strike {number.get(strike.id)}" remove={() => forget(strike)} />
         </li>
       {/each}
     </ol>
@@ -238,7 +238,7 @@
       grid-template-columns: 28px 1fr;
     }
 
-    li button {
+    li > :global(:last-child) {
       grid-column: 2;
       justify-self: start;
     }

@@ -1,0 +1,68 @@
+# Everything the project does, from a fresh clone. `make help` lists it.
+
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+STATIC := src/hollow_glint/web/static
+FRONT_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/*.config.* frontend/tsconfig.json -type f ! -name schema.d.ts)
+CONTRACT := $(wildcard src/hollow_glint/web/*.py)
+
+.PHONY: help setup demo test lint types bench screenshots wheel clean chromium
+
+help: ## list what can be made
+	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
+
+setup: $(BIN)/.run $(STATIC)/index.html ## install what the program needs and build the front end
+
+demo: setup ## run with made-up holes and print the address
+	$(BIN)/hollow-glint demo $(ARGS)
+
+$(BIN)/.run: requirements/run.txt pyproject.toml
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements/run.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps -e .
+	touch $@
+
+$(BIN)/.test: $(BIN)/.run requirements/test.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements/test.txt
+	touch $@
+
+frontend/node_modules/.ready: frontend/package.json frontend/package-lock.json
+	cd frontend && npm ci --no-fund --no-audit --loglevel=error
+	touch $@
+
+# The front end's types come from the program's own OpenAPI document.
+frontend/src/lib/api/schema.d.ts: $(BIN)/.run frontend/node_modules/.ready $(CONTRACT)
+	$(BIN)/hollow-glint openapi > frontend/openapi.json
+	cd frontend && npm run --silent types
+
+$(STATIC)/index.html: frontend/src/lib/api/schema.d.ts $(FRONT_SOURCES)
+	cd frontend && npm run --silent build
+	touch $@
+
+chromium:
+	command -v chromium > /dev/null || (apt-get update -qq && apt-get install -y -qq chromium)
+
+lint: $(BIN)/.test $(STATIC)/index.html ## formatting, types and habits, Python and front end
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	cd frontend && npm run --silent lint && npm run --silent check
+
+test: lint chromium ## install and run every check
+	$(BIN)/pytest -n 2 tests/core tests/reference tests/store tests/web
+	$(BIN)/pytest tests/browser
+
+bench: $(BIN)/.test $(STATIC)/index.html ## measure speed and memory; writes docs/benchmarks.md
+	$(BIN)/python -m benchmarks.run
+
+screenshots: $(BIN)/.test $(STATIC)/index.html chromium ## take docs/screenshots anew from the demo
+	$(BIN)/python -m tools.screenshots
+
+wheel: setup $(BIN)/.test ## build a wheel with the front end in it, into dist/
+	rm -rf dist build
+	$(BIN)/python -m pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir dist .
+	@ls dist
+
+clean: ## remove what was built and installed here
+	rm -rf $(VENV) frontend/node_modules frontend/openapi.json frontend/src/lib/api/schema.d.ts $(STATIC) dist build

@@ -1,0 +1,54 @@
+"""The program in a process of its own and Debian's Chromium on its page."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from tests.running import CHROMIUM_FLAGS, Running, chromium_path, running_server
+
+DESK = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path=chromium_path(), args=CHROMIUM_FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture(scope="module")
+def program(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Running]:
+    with running_server(tmp_path_factory.mktemp("data")) as running:
+        yield running
+
+
+@pytest.fixture
+def open_page(chromium: Browser, program: Running):
+    """Open an address in a fresh context; whatever goes wrong in the page fails the test."""
+    contexts, wrong = [], []
+
+    def opened(path: str = "/", viewport=DESK, theme: str = "rime", **options) -> Page:
+        context = chromium.new_context(
+            viewport=viewport, color_scheme="dark" if theme == "lantern" else "light", **options
+        )
+        contexts.append(context)
+        page = context.new_page()
+        page.on("pageerror", lambda error: wrong.append(str(error)))
+        page.on("console", lambda said: wrong.append(said.text) if said.type == "error" else None)
+        page.goto(program.url + path)
+        return page
+
+    opened.wrong = wrong  # type: ignore[attr-defined]
+    yield opened
+    for context in contexts:
+        context.close()
+    assert wrong == []
+
+
+AXE = (Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js").as_posix()

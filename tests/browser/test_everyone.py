@@ -1,0 +1,54 @@
+"""Everyone can use it: axe on every view, in both themes and sizes; large targets; nothing runs off a phone."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import expect
+
+from .conftest import AXE, DESK, PHONE
+
+VIEWS = ["hole", "bench", "log"]
+
+
+@pytest.mark.parametrize("step", VIEWS)
+@pytest.mark.parametrize("theme", ["rime", "lantern"])
+@pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])
+def test_axe_finds_nothing_and_nothing_runs_off(open_page, step, theme, viewport):
+    page = open_page(f"/?seed=3#/hole/1/{step}", viewport=viewport, theme=theme)
+    expect(page.get_by_role("main")).to_be_visible()
+    if step == "bench":
+        expect(page.get_by_role("slider", name="Gain")).to_be_visible()
+    # The script comes through the debugger's door, past the page's own policy.
+    with open(AXE, encoding="utf-8") as script:
+        page.evaluate(script.read())
+    found = page.evaluate("async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes.map(n => n.target))")
+    assert found == []
+    width = page.evaluate("document.documentElement.scrollWidth")
+    assert width <= viewport["width"]
+    least = 56 if viewport is PHONE else 44
+    small = page.evaluate(
+        """least => [...document.querySelectorAll('button, select, input, nav a')]
+            .filter(e => e.offsetParent && (e.offsetHeight < least - 0.5 || e.offsetWidth < 44 - 0.5))
+            .map(e => (e.ariaLabel || e.innerText || e.id) + ' ' + e.offsetWidth + 'x' + e.offsetHeight)""",
+        least,
+    )
+    assert small == []
+
+
+def test_the_page_asks_nobody_else(open_page):
+    page = open_page("/#/hole/1/bench")
+    hosts = page.evaluate("performance.getEntriesByType('resource').map(e => new URL(e.name).origin)")
+    assert set(hosts) == {page.evaluate("location.origin")}
+
+
+def test_themes_differ_and_are_remembered(open_page):
+    page = open_page("/#/hole/1/log")
+    colour = "getComputedStyle(document.body).backgroundColor"
+    expect(page.get_by_role("main")).to_be_visible()
+    day = page.evaluate(colour)
+    page.get_by_role("button", name="Theme: day. Change to night").click()
+    night = page.evaluate(colour)
+    assert day != night
+    page.reload()
+    expect(page.get_by_role("main")).to_be_visible()
+    assert page.evaluate(colour) == night

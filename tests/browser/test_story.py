@@ -1,0 +1,254 @@
+"""The whole story in the real page: lower, tune, watch, lift, strike, log, change the hole."""
+
+from __future__ import annotations
+
+import re
+import time
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import DESK, PHONE
+
+# With this seed a willing fish comes within a quarter of a minute at Lantern point.
+BENCH = "/?seed=42#/hole/1/bench"
+
+PIXELS = """() => {
+  const canvas = document.querySelector('.picture canvas');
+  const {width, height} = canvas;
+  const data = canvas.getContext('2d').getImageData(0, 0, width, height).data;
+  const left = Math.round(width * 0.42), colours = new Map();
+  for (let y = 0; y < height; y += 2) for (let x = left; x < width - 60; x += 2) {
+    const i = 4 * (y * width + x), key = (data[i] << 16) | (data[i + 1] << 8) | data[i + 2];
+    colours.set(key, (colours.get(key) ?? 0) + 1);
+  }
+  const counts = [...colours.values()].sort((a, b) => b - a), all = counts.reduce((a, b) => a + b, 0);
+  return {colours: colours.size, lit: 1 - counts[0] / all};
+}"""
+
+
+def gain_of(page: Page) -> int:
+    return int(page.get_by_role("slider", name="Gain").input_value())
+
+
+def limits(page: Page) -> tuple[float, float]:
+    floor, ceiling = page.get_by_test_id("floor"), page.get_by_test_id("ceiling")
+    expect(floor).not_to_have_text("?")
+    return float(floor.inner_text()), float(ceiling.inner_text())
+
+
+def press_until(page: Page, key: str, done, most: int = 60) -> None:
+    for _ in range(most):
+        if done():
+            return
+        page.keyboard.press(key)
+    raise AssertionError(f"{key} pressed {most} times in vain")
+
+
+def play_to_a_strike(page: Page, lift_down, lift_up, eyes_on_rod, set_hook, timeout_s: float = 75.0) -> None:
+    """As the coach says: lift slowly while it looks, eyes to the rod tip when the marks touch, set when it bends."""
+    coach, rod = page.get_by_test_id("coach"), page.locator(".rod [role=status]")
+    expect(coach).to_contain_text("turned towards your lure", timeout=75_000)
+    lift_down()
+    expect(coach).to_contain_text(re.compile("marks are touching|It follows"), timeout=20_000)
+    eyes_on_rod()
+    expect(rod).to_have_text("The rod tip bends", timeout=timeout_s * 1000)
+    lift_up()
+    set_hook()
+    expect(coach).to_contain_text("The strike is in the log", timeout=3000)
+
+
+def test_the_story(open_page, program):
+    page = open_page(BENCH)
+    # The bore stands down the left edge; the picture lives.
+    expect(page.get_by_role("complementary", name="The hole, as a section")).to_be_visible()
+    coach = page.get_by_test_id("coach")
+    expect(coach).to_contain_text("Lower the lure")
+    page.wait_for_timeout(1500)
+    first = page.evaluate(PIXELS)
+    assert first["colours"] >= 4, "the canvas is blank"
+
+    # Lower the lure: it falls as a mark, and its gain window appears before either limit is met.
+    page.get_by_role("button", name=re.compile("Lower to")).click()
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("27.1 ft", timeout=20_000)
+    expect(coach).to_contain_text("Nothing to change")
+    floor, ceiling = limits(page)
+    assert floor < gain_of(page) < ceiling
+
+    # Down until it is lost, and up until the water blooms: where the limits said.
+    press_until(page, "Shift+G", lambda: gain_of(page) < floor)
+    expect(coach).to_contain_text("Your lure is lost at 27.1 ft", timeout=2000)
+    assert gain_of(page) >= floor - 1.01
+    press_until(page, "g", lambda: gain_of(page) > ceiling)
+    expect(coach).to_contain_text("The water is too bright", timeout=2000)
+    assert gain_of(page) <= ceiling + 1.01
+    press_until(page, "g", lambda: gain_of(page) >= 48)
+    page.wait_for_timeout(1200)
+    assert page.evaluate(PIXELS)["lit"] > 1.3 * first["lit"], "more gain did not brighten the picture"
+    coach.get_by_role("button", name=re.compile("Set gain")).click()
+    expect(coach).to_contain_text(re.compile("Nothing to change|turned towards"), timeout=2000)
+
+    # A fish comes; lift, watch, strike.
+    play_to_a_strike(
+        page,
+        lambda: page.keyboard.down("ArrowUp"),
+        lambda: page.keyboard.up("ArrowUp"),
+        lambda: page.keyboard.down("r"),
+        lambda: page.keyboard.press("Enter"),
+    )
+    page.keyboard.up("r")
+    _, answer = program.ask("GET", "/api/strikes?hole_id=1")
+    strike = answer["strikes"][0]
+    assert strike["note"] == "" and len(answer["strikes"]) == 4
+    assert 6.0 < strike["depth_m"] < 9.0 and strike["settings"]["range_m"] == pytest.approx(12.192)
+
+    # It is in the log and on the bore.
+    page.get_by_role("link", name="Log").click()
+    expect(page.get_by_role("heading", name="Strikes at Lantern point")).to_be_visible()
+    expect(page.locator(".list li")).to_have_count(4)
+    expect(page.locator(".list li").first).to_contain_text(f"{strike['depth_m'] / 0.3048:.1f}".rstrip("0").rstrip("."))
+    expect(page.locator(".bore circle")).to_have_count(4)
+
+    # Change the hole's depth and ice: everything follows.
+    page.get_by_role("button", name=re.compile(r"^Ice .*Edit")).click()
+    ice = page.get_by_label(re.compile("^Ice"), exact=False).and_(page.locator("input"))
+    expect(ice).to_be_focused()
+    ice.fill("20")
+    page.locator("#bottom_depth_m").fill("50")
+    page.locator("#face_depth_m").fill("24")
+    expect(page.get_by_role("button", name=re.compile("^Bottom at 50 ft"))).to_be_visible()
+    page.get_by_role("button", name="Save changes").click()
+    expect(page.get_by_text("Lantern point is saved.")).to_be_visible()
+    page.get_by_role("link", name="Bench").click()
+    expect(page.locator("output", has_text="60 ft")).to_be_visible()
+    page.get_by_role("button", name=re.compile("Lower to")).click()
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("46.1 ft", timeout=30_000)
+    deeper, _ = limits(page)
+    assert deeper > floor
+
+
+def test_the_story_by_touch_on_a_phone(open_page):
+    page = open_page("/?seed=25#/hole/4/bench", viewport=PHONE, theme="lantern", has_touch=True, is_mobile=True)
+    hold = page.get_by_role("button", name="Lift slowly while held")
+    page.get_by_role("button", name=re.compile("Lower to")).tap()
+    play_to_a_strike(
+        page,
+        lambda: hold.dispatch_event("pointerdown", {"pointerId": 1, "pointerType": "touch", "isPrimary": True}),
+        lambda: hold.dispatch_event("pointerup", {"pointerId": 1, "pointerType": "touch", "isPrimary": True}),
+        lambda: page.get_by_role("button", name="Rod tip").tap(),
+        lambda: page.get_by_role("button", name="Set the hook").tap(),
+    )
+
+
+def test_keyboard_alone_reaches_everything(open_page):
+    page = open_page("/?seed=1#/hole/2/bench")
+    expect(page.get_by_role("slider", name="Gain")).to_be_visible()
+    names = []
+    for _ in range(40):
+        page.keyboard.press("Tab")
+        names.append(
+            page.evaluate(
+                "e = document.activeElement, e.ariaLabel || e.closest('label')?.innerText || e.innerText || ''"
+            )
+        )
+    text = "\n".join(names)
+    wanted_all = "Hole,Bench,Log,Units,Theme,Ice,Less gain,Gain,Lift slowly,Twitch,Lower to,Rod tip,Set the hook"
+    for wanted in [*wanted_all.split(","), "Less range", "Full column", "Hide truth", "Keys"]:
+        assert wanted in text, f"{wanted} is not reached by Tab"
+    # The gain slider by its arrows does not move the lure; the lure's keys work from anywhere else.
+    page.get_by_role("slider", name="Gain").focus()
+    before = gain_of(page)
+    page.keyboard.press("ArrowUp")
+    assert gain_of(page) == before + 1
+    page.get_by_role("link", name="Bench").focus()
+    page.keyboard.down("ArrowDown")
+    expect(page.get_by_test_id("lure-depth")).to_contain_text(re.compile(r"^[3-9]"), timeout=5000)
+    page.keyboard.up("ArrowDown")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("set the hook")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog", name="Keys")).to_have_count(0)
+    page.keyboard.press("z")
+    expect(page.get_by_role("button", name="Bottom 6")).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("t")
+    expect(page.get_by_role("button", name="Show truth")).to_be_visible()
+
+
+def test_a_held_key_lets_go_when_the_window_loses_focus(open_page):
+    page = open_page("/#/hole/2/bench")
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("ft")
+    page.keyboard.down("ArrowDown")
+    page.wait_for_timeout(600)
+    page.evaluate("window.dispatchEvent(new Event('blur'))")
+    page.wait_for_timeout(300)
+    depth = page.get_by_test_id("lure-depth").inner_text()
+    page.wait_for_timeout(500)
+    assert page.get_by_test_id("lure-depth").inner_text() == depth
+
+
+def test_feet_and_metric_everywhere(open_page):
+    page = open_page("/#/hole/1/hole")
+    expect(page.locator("#temperature_c")).to_have_value("34.7")
+    page.get_by_role("button", name=re.compile("Units: ft")).click()
+    expect(page.locator("#temperature_c")).to_have_value("1.5")
+    page.locator("#bottom_depth_m").fill("0.2")
+    page.get_by_role("button", name="Save changes").click()
+    expect(page.locator("#bottom_depth_m-hint")).to_contain_text('Depth is "0.2": accepted are 0.5 to 60 m')
+    page.locator("#bottom_depth_m").fill("deep")
+    expect(page.locator("#bottom_depth_m-hint")).to_contain_text('"deep"')
+    page.locator("#bottom_depth_m").fill("0.3")
+    page.locator("#bottom_depth_m").fill("0.52")
+    expect(page.locator("#ice_thickness_m-hint, #face_depth_m-hint").first).to_contain_text("leave at least 20 cm")
+
+
+def test_a_hole_is_added_and_removed(open_page, program):
+    page = open_page("/#/hole/1/hole")
+    page.get_by_role("button", name="Add a hole").click()
+    page.get_by_label("Name").fill("Far flag")
+    page.get_by_role("button", name="Add this hole").click()
+    expect(page.get_by_text("Far flag is added.")).to_be_visible()
+    assert "Far flag" in [hole["name"] for hole in program.ask("GET", "/api/holes")[1]["holes"]]
+    page.get_by_role("button", name="Remove", exact=True).click()
+    page.get_by_role("button", name="Yes, remove").click()
+    expect(page.get_by_role("link", name=re.compile("Far flag"))).to_have_count(0)
+
+
+def test_a_dropped_stream_comes_back_by_itself(chromium, tmp_path):
+    from tests.running import start, wait_ready
+
+    first = start(tmp_path)
+    wait_ready(first)
+    context = chromium.new_context(viewport=DESK)
+    page = context.new_page()
+    page.goto(first.url + "/#/hole/1/bench")
+    page.get_by_role("button", name=re.compile("Lower to")).click()
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("27.1 ft", timeout=20_000)
+    page.keyboard.press("g")
+    first.process.kill()
+    first.process.wait()
+    expect(page.get_by_role("alert")).to_contain_text(re.compile("Reconnecting|does not answer"), timeout=8000)
+    again = start(tmp_path, port=first.port)
+    try:
+        wait_ready(again)
+        expect(page.get_by_role("alert")).to_have_count(0, timeout=15_000)
+        # On a bench of its own, with the knobs where they stood and the lure on its way back down.
+        deadline = time.monotonic() + 5
+        while gain_of(page) != 26 and time.monotonic() < deadline:
+            page.wait_for_timeout(100)
+        assert gain_of(page) == 26
+        expect(page.get_by_test_id("lure-depth")).to_contain_text("27.1 ft", timeout=20_000)
+    finally:
+        context.close()
+        again.process.kill()
+
+
+def test_a_vanished_reader_frees_its_bench(open_page, program):
+    page = open_page("/#/hole/3/bench")
+    expect(page.get_by_role("slider", name="Gain")).to_be_visible()
+    before = program.ask("GET", "/api/health")[1]["live_benches"]
+    assert before >= 1
+    page.context.close()
+    deadline = time.monotonic() + 6
+    while program.ask("GET", "/api/health")[1]["live_benches"] >= before and time.monotonic() < deadline:
+        time.sleep(0.1)
+    assert program.ask("GET", "/api/health")[1]["live_benches"] < before
