@@ -52,9 +52,7 @@
       <button
         class="toggle figures"
         onclick={() => prefs.setSystem(prefs.system === "feet" ? "metric" : "feet")}
-        aria-label={prefs.system === "feet"
-          ? "Units: feet. Change to metres"
-          : "Units: metres. Change to feet"}
+        aria-label={prefs.system === "feet" ? "Units: ft. Change to metres" : "Units: m. Change to feet"}
       >
         {prefs.system === "feet" ? "ft" : "m"}
       </button>

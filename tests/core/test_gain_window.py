@@ -131,6 +131,15 @@ def test_lure_on_the_bottom_is_said_to_be_buried_not_lost(unit, jig, hole, setti
     assert v[0].code == "lure buried" and v[0].change is None
 
 
+def test_bright_water_is_told_before_the_lure_is_lowered(unit, jig, hole, settings):
+    t, shown = ping.transmit(hole, unit, settings), picture.full_column(settings)
+    bright = replace(settings, gain=50.0)
+    (verdict,) = tuning.verdicts(t, hole, unit, bright, jig, hole.face_depth_m, shown)
+    assert verdict.code == "water too bright"
+    assert all(np.isfinite(q.value) for q in verdict.values.values())
+    assert tuning.verdicts(t, hole, unit, replace(bright, gain=verdict.change.value), jig, 0.0, shown) == ()
+
+
 def test_knob_scale_is_only_a_scale(unit, jig, hole, settings):
     """The same unit with another knob (20 to 100 by 2, 1.5 dB a step) has the same window in dB."""
     other = replace(unit, gain=GainScale(20.0, 100.0, 2.0, 1.5, 140.0))

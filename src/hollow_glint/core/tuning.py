@@ -30,7 +30,8 @@ LEAN_SHARE = 0.25  # how far into the window advice goes: as low as the lure all
 class GainWindow:
     """The span of gain in which the lure shows and the water does not, in the unit's own numbers.
 
-    floor, ceiling      not rounded; floor above ceiling means that the window is closed, by `-width_db`
+    floor, ceiling      not rounded; floor above ceiling means that the window is closed, by `-width_db`; the floor is
+                        infinite while the lure is not below the face
     advised             the gain to use, on a knob step
     buried              the lure lies in an echo stronger than its own (bottom, ring-down), whatever the gain
     """
@@ -101,9 +102,10 @@ def gain_window(
 def _advised(unit: UnitProfile, floor: float, ceiling: float) -> float:
     """The lowest knob step a quarter into the window; with the window closed, the first step that shows the lure."""
     scale = unit.gain
-    wanted = floor + LEAN_SHARE * max(ceiling - floor, 0.0)
-    if not np.isfinite(wanted):
-        return scale.maximum
+    if np.isfinite(floor):
+        wanted = floor + LEAN_SHARE * max(ceiling - floor, 0.0)
+    else:  # no lure in the beam to show: quiet water is all there is to ask for
+        wanted, floor = scale.position(scale.decibels(ceiling) - 3.0), scale.minimum
     steps = np.ceil((wanted - scale.minimum) / scale.step - 1e-9)
     if floor < ceiling < scale.minimum + steps * scale.step:
         steps = np.floor((ceiling - scale.minimum) / scale.step)
@@ -258,11 +260,10 @@ def _water_verdict(
     values = {
         "share": Quantity(share, "percent"),
         "ceiling": Quantity(limits.ceiling, "gain"),
-        "floor": Quantity(limits.floor, "gain"),
         "gain": Quantity(settings.gain, "gain"),
-        "closed": Quantity(-limits.width_db, "dB"),
     }
-    if limits.width_db < 0.0:
+    if np.isfinite(limits.floor) and limits.width_db < 0.0:
+        values |= {"floor": Quantity(limits.floor, "gain"), "closed": Quantity(-limits.width_db, "dB")}
         # Nothing to gain by going down past the lure; say what the trade is instead.
         if settings.gain <= limits.advised:
             return Verdict(

@@ -89,7 +89,7 @@ class LiveBench:
                 with self.stepping:
                     frame, events = self.step()
                 self.last = frame_fields(frame, events)
-                text = f"event: frame\ndata: {json.dumps(self.last, separators=(',', ':'))}\n\n"
+                text = f"event: frame\ndata: {json.dumps(self.last, separators=(',', ':'), allow_nan=False)}\n\n"
                 yield text + self._tuning_if_changed()
                 due += STEP_S
                 late = time.monotonic() - due
@@ -109,7 +109,7 @@ class LiveBench:
         if now == self._told or run.time_s - self._told_at < TUNING_EVERY_S:
             return ""
         self._told, self._told_at = now, run.time_s
-        return f"event: tuning\ndata: {json.dumps(self.tuning(), separators=(',', ':'))}\n\n"
+        return f"event: tuning\ndata: {json.dumps(self.tuning(), separators=(',', ':'), allow_nan=False)}\n\n"
 
     def tuning(self) -> dict[str, Any]:
         """What the present settings do, as fields of `contract.TuningOut`."""

@@ -1,0 +1,1 @@
+"""What keeps the repository in order besides the program: screenshots."""

@@ -1,0 +1,71 @@
+"""`make screenshots`: one picture of each main view, from the demo's made-up waters."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.running import CHROMIUM_FLAGS, chromium_path, running_server
+
+FOLDER = Path(__file__).parents[1] / "docs/screenshots"
+DESK, PHONE = (1280, 800), (390, 844)
+
+
+def still(page: Page) -> None:
+    page.get_by_role("main").wait_for()
+    page.wait_for_timeout(700)
+
+
+def fish_rises(page: Page) -> None:
+    """Lower, wait for the fish that this seed brings, and lift slowly until it follows."""
+    page.get_by_role("button", name=re.compile("Lower to")).click()
+    coach = page.get_by_test_id("coach")
+    coach.get_by_text("turned towards").wait_for(timeout=60_000)
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.down("ArrowUp")
+    coach.get_by_text("touching").wait_for(timeout=30_000)
+    page.wait_for_timeout(600)
+
+
+def water_blooms(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("Lower to")).click()
+    page.wait_for_timeout(9000)
+    page.evaluate("document.activeElement.blur()")
+    for _ in range(15):
+        page.keyboard.press("g")
+        page.wait_for_timeout(260)
+
+
+VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...] = (
+    ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
+    ("bench-night-too-much-gain", "lantern", DESK, "?seed=7#/hole/1/bench", water_blooms),
+    ("bench-phone", "lantern", PHONE, "?seed=42#/hole/1/bench", fish_rises),
+    ("hole-day", "rime", DESK, "#/hole/2/hole", still),
+    ("log-night", "lantern", DESK, "#/hole/1/log", still),
+    ("log-phone", "rime", PHONE, "#/hole/1/log", still),
+)
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as data, running_server(Path(data)) as running, sync_playwright() as play:
+        browser = play.chromium.launch(executable_path=chromium_path(), args=CHROMIUM_FLAGS)
+        for name, theme, (width, height), path, act in VIEWS:
+            context = browser.new_context(
+                viewport={"width": width, "height": height}, color_scheme="dark" if theme == "lantern" else "light"
+            )
+            page = context.new_page()
+            page.goto(f"{running.url}/{path}")
+            act(page)
+            page.screenshot(path=FOLDER / f"{name}.png")
+            context.close()
+            print(name)
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
