@@ -7,6 +7,7 @@ The transducer's face hangs at (0, 0, face_depth_m); the range the sonar shows i
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -77,6 +78,12 @@ class Scene:
         return self.bottom_depth_m - self.face_depth_m
 
 
+@lru_cache(maxsize=256)
+def _sphere_strength(diameter_m: float, frequency_hz: float, sound_speed_m_s: float, material: str) -> float:
+    """The modal series takes milliseconds and a lure keeps its size, so each is worked out once."""
+    return float(sphere_target_strength(diameter_m, frequency_hz, sound_speed_m_s, material=material))
+
+
 @dataclass(frozen=True)
 class Lure:
     """A lure: its form, material and size [m, 1 to 20 mm for a jig]. Raises ValueError outside the spans."""
@@ -93,7 +100,7 @@ class Lure:
 
     def target_strength(self, frequency_hz: float, sound_speed_m_s: float) -> float:
         """Target strength [dB re 1 m^2] at `frequency_hz` [Hz]: a jig is an elastic sphere (Faran 1951)."""
-        return float(sphere_target_strength(self.diameter_m, frequency_hz, sound_speed_m_s, material=self.material))
+        return _sphere_strength(self.diameter_m, frequency_hz, sound_speed_m_s, self.material)
 
     @property
     def sink_speed_m_s(self) -> float:

@@ -10,7 +10,6 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq
 
 from . import beam, picture, receiver
 from . import unit as units
@@ -84,10 +83,16 @@ def gain_window(
     scale = unit.gain
     level = target_echo_level(t, lure.target_strength(t.frequency_hz, t.sound_speed_m_s), lure_depth_m)
     floor = scale.position(scale.first_colour_db - (level - FLOOR_MARGIN_DB)) if np.isfinite(level) else np.inf
-    lowest, highest = 0.0, 220.0
     if open_water_cells(t, unit, shown).any():
-        at = brentq(lambda db: lit_share(t, unit, shown, db) - CEILING_SHARE, lowest, highest, xtol=0.01)
-        ceiling = scale.position(scale.first_colour_db - float(at))
+        # Halving the span is all a falling function needs; scipy's root finders would add half a second to every start.
+        bright, dark = 0.0, 220.0
+        while dark - bright > 0.01:
+            middle = (bright + dark) / 2.0
+            if lit_share(t, unit, shown, middle) > CEILING_SHARE:
+                bright = middle
+            else:
+                dark = middle
+        ceiling = scale.position(scale.first_colour_db - dark)
     else:
         ceiling = scale.maximum
     return GainWindow(
