@@ -11,7 +11,7 @@ grain is one bin rather than one pulse.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -39,6 +39,8 @@ class Transmission:
     steady             intensity that does not fluctuate (mirror images of the bottom)
     diffuse            mean intensity that fluctuates as a Rayleigh scatterer's (volume, rough bottom, noise)
     open_water         the part of `diffuse` that is volume reverberation and noise
+    kernel             a pulse in bins, shape (KERNEL_PHASES, bins of a pulse), for each place of its edge within a bin
+    two_way_pattern    intensity pattern there and back, shape (4096,), evenly over the sine of the angle off axis
     """
 
     bin_range_m: Floats
@@ -55,6 +57,16 @@ class Transmission:
     open_water: Floats
     kernel: Floats
     two_way_pattern: Floats
+
+    @cached_property
+    def diffuse_single(self) -> Levels:
+        """`diffuse` in single precision, as the pings are."""
+        return self.diffuse.astype(np.float32)
+
+    @cached_property
+    def steady_single(self) -> Levels:
+        """`steady` in single precision, as the pings are."""
+        return self.steady.astype(np.float32)
 
 
 def pulse_envelope(lengths: Floats) -> Floats:
@@ -205,8 +217,8 @@ def echo_levels(
     """
     bins = transmission.bin_range_m.size
     intensity = rng.standard_exponential((pings, bins), dtype=np.float32)
-    intensity *= transmission.diffuse.astype(np.float32)
-    intensity += transmission.steady.astype(np.float32)
+    intensity *= transmission.diffuse_single
+    intensity += transmission.steady_single
     if scatterers is not None:
         intensity += _single_targets(transmission, scatterers, pings, rng)
     # Never below -20 dB, far under any receiver's noise, so that the logarithm always has something to take.

@@ -84,6 +84,12 @@ def _sphere_strength(diameter_m: float, frequency_hz: float, sound_speed_m_s: fl
     return float(sphere_target_strength(diameter_m, frequency_hz, sound_speed_m_s, material=material))
 
 
+@lru_cache(maxsize=1024)
+def _fish_strength(length_m: float, frequency_hz: float) -> float:
+    """A fish keeps its length for as long as anyone looks at it, so its mean echo is worked out once."""
+    return float(fish_target_strength(length_m, frequency_hz))
+
+
 @dataclass(frozen=True)
 class Lure:
     """A lure: its form, material and size [m, 1 to 20 mm for a jig]. Raises ValueError outside the spans."""
@@ -144,12 +150,14 @@ def lure_and_fish(
     """
     pings = lure_z.shape[0]
     lure_db = lure.target_strength(frequency_hz, sound_speed_m_s)
-    fish_db = np.atleast_1d(np.asarray(fish_target_strength(fish_length_m, frequency_hz), dtype=np.float64))
-    zeros = np.zeros((pings, 1))
+    fish_db = np.array([_fish_strength(float(length), frequency_hz) for length in fish_length_m])
+    places = np.zeros((3, pings, 1 + fish_db.size))  # the lure first, then the fish
+    places[2, :, 0] = lure_z
+    places[:, :, 1:] = np.moveaxis(fish_xyz, 2, 0)
     return Scatterers(
-        x=np.hstack([zeros, fish_xyz[:, :, 0]]),
-        y=np.hstack([zeros, fish_xyz[:, :, 1]]),
-        z=np.hstack([lure_z[:, None], fish_xyz[:, :, 2]]),
+        x=places[0],
+        y=places[1],
+        z=places[2],
         target_strength_db=np.concatenate([[lure_db], fish_db]),
         fluctuation_db=np.concatenate([[JIG_FLUCTUATION_DB], np.zeros(fish_db.size)]),
         rayleigh=np.concatenate([[False], np.ones(fish_db.size, dtype=np.bool_)]),
