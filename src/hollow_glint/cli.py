@@ -6,6 +6,7 @@ import argparse
 import json
 import logging
 import os
+import socket
 import sys
 import webbrowser
 from pathlib import Path
@@ -91,6 +92,10 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
     except StoreError as problem:
         return _refuse(str(problem))
     app = create_app(database, bound_to=host)
+    try:
+        socket.getaddrinfo(host, port)
+    except OSError:
+        return _refuse(f"--host is {host!r}; accepted are an address or name of this machine, such as 127.0.0.1.")
     try:
         server = make_server(app, host, port)
     except OSError as problem:

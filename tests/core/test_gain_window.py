@@ -140,6 +140,13 @@ def test_bright_water_is_told_before_the_lure_is_lowered(unit, jig, hole, settin
     assert tuning.verdicts(t, hole, unit, replace(bright, gain=verdict.change.value), jig, 0.0, shown) == ()
 
 
+def test_a_lure_that_shows_at_any_gain_is_not_advised_to_the_end_of_the_knob(unit, hole, settings):
+    loud = Lure("8 mm tungsten jig", 0.008)
+    t, shown = ping.transmit(hole, unit, settings), picture.full_column(settings)
+    limits = tuning.gain_window(t, unit, settings, loud, 1.2, shown)
+    assert limits.floor < unit.gain.minimum < limits.advised < limits.ceiling
+
+
 def test_knob_scale_is_only_a_scale(unit, jig, hole, settings):
     """The same unit with another knob (20 to 100 by 2, 1.5 dB a step) has the same window in dB."""
     other = replace(unit, gain=GainScale(20.0, 100.0, 2.0, 1.5, 140.0))

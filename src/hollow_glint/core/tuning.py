@@ -108,6 +108,7 @@ def _advised(unit: UnitProfile, floor: float, ceiling: float) -> float:
     """The lowest knob step a quarter into the window; with the window closed, the first step that shows the lure."""
     scale = unit.gain
     if np.isfinite(floor):
+        floor = max(floor, scale.minimum)  # a loud lure may show below where the knob begins
         wanted = floor + LEAN_SHARE * max(ceiling - floor, 0.0)
     else:  # no lure in the beam to show: quiet water is all there is to ask for
         wanted, floor = scale.position(scale.decibels(ceiling) - 3.0), scale.minimum

@@ -17,6 +17,9 @@
     Math.min(Math.max((100 * (value - scale.minimum)) / (scale.maximum - scale.minimum), 0), 100);
   const floor = $derived(limits && limits.floor !== null && !limits.buried ? limits.floor : null);
   const open = $derived(limits && floor !== null && floor < limits.ceiling);
+  const floorSaid = $derived(
+    floor === null ? "?" : floor < scale.minimum ? `below ${trim(scale.minimum, 1)}` : trim(floor, 1),
+  );
   const where = $derived.by(() => {
     if (!limits) return "";
     if (limits.floor === null) return "Lower the lure to see where it begins to show.";
@@ -75,10 +78,7 @@
     />
   </div>
   <div class="ends">
-    <span
-      >lure shows from <b class="figures" data-testid="floor">{floor === null ? "?" : trim(floor, 1)}</b
-      ></span
-    >
+    <span>lure shows from <b class="figures" data-testid="floor">{floorSaid}</b></span>
     <span
       >water lights at <b class="figures" data-testid="ceiling">{limits ? trim(limits.ceiling, 1) : "?"}</b
       ></span

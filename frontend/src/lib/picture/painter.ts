@@ -164,7 +164,7 @@ export class Painter {
     p.fillRect(0, 0, width, this.height);
     if (this.look.truth) {
       this.paintZone(this.tuning?.seen_zone.fish_m, inks.fishZone, 0.13, middle, y, perMetre);
-      this.paintZone(this.tuning?.seen_zone.lure_m, inks.zone, 0.2, middle, y, perMetre);
+      this.paintZone(this.tuning?.seen_zone.lure_m, inks.zone, 0.15, middle, y, perMetre);
     }
     this.paintGround(width, y, middle, perMetre);
     this.paintIce(width, middle, y, perMetre);

@@ -83,6 +83,10 @@
       min-height: 76px;
     }
 
+    .finding {
+      font-size: 0.95rem;
+    }
+
     .reason {
       font-size: 0.85rem;
     }
@@ -90,7 +94,8 @@
     button {
       white-space: normal;
       line-height: 1.15;
-      max-width: 110px;
+      flex: 0 0 92px;
+      padding: 0 6px;
     }
   }
 </style>

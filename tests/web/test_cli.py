@@ -1,0 +1,71 @@
+"""The command: what it says when it cannot start, and that it then leaves cleanly."""
+
+from __future__ import annotations
+
+import socket
+import subprocess
+import sys
+
+import pytest
+
+from hollow_glint import __version__
+from hollow_glint.store import database as databases
+from tests.running import running_server
+
+
+def run(*arguments: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-m", "hollow_glint", *arguments], capture_output=True, text=True, timeout=30, check=False
+    )
+
+
+def refused(done, *said):
+    assert done.returncode == 2, done.stderr
+    assert "Traceback" not in done.stderr
+    for word in said:
+        assert word in done.stderr
+
+
+def test_version():
+    assert run("version").stdout.strip() == __version__
+
+
+def test_a_port_in_use(tmp_path):
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = str(taken.getsockname()[1])
+        refused(run("demo", "--no-browser", "--data", str(tmp_path), "--port", port), port, "--port")
+
+
+@pytest.mark.parametrize("port", ["0", "70000", "x"])
+def test_a_port_that_is_none(port):
+    refused(run("demo", "--no-browser", "--port", port), port)
+
+
+def test_a_host_that_is_none(tmp_path):
+    refused(run("demo", "--no-browser", "--data", str(tmp_path), "--host", "300.1.1.1"), "--host is '300.1.1.1'")
+
+
+def test_a_file_that_is_not_ours(tmp_path):
+    (tmp_path / "demo.sqlite3").write_text("not a database, only words, and a good many of them at that")
+    refused(run("demo", "--no-browser", "--data", str(tmp_path)), "is not a Hollow Glint database", "--data")
+
+
+def test_a_newer_file(tmp_path):
+    store = databases.Database(tmp_path / "demo.sqlite3")
+    store.connection().execute("PRAGMA user_version = 999")
+    store.close()
+    refused(run("demo", "--no-browser", "--data", str(tmp_path)), "newer Hollow Glint")
+
+
+def test_a_folder_that_cannot_be_written(tmp_path):
+    (tmp_path / "file").write_text("in the way")
+    refused(run("serve", "--no-browser", "--data", str(tmp_path / "file" / "in")), "cannot be made", "--data")
+
+
+def test_serve_starts_empty_but_with_gear(tmp_path):
+    with running_server(tmp_path, command="serve") as running:
+        assert running.ask("GET", "/api/holes")[1]["holes"] == []
+        assert running.ask("GET", "/api/units")[1]["units"] and running.ask("GET", "/api/lures")[1]["lures"]
+        assert (tmp_path / "hollow-glint.sqlite3").exists()
