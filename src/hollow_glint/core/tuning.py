@@ -113,8 +113,9 @@ def _advised(unit: UnitProfile, floor: float, ceiling: float) -> float:
     else:  # no lure in the beam to show: quiet water is all there is to ask for
         wanted, floor = scale.position(scale.decibels(ceiling) - 3.0), scale.minimum
     steps = np.ceil((wanted - scale.minimum) / scale.step - 1e-9)
-    if floor < ceiling < scale.minimum + steps * scale.step:
-        steps = np.floor((ceiling - scale.minimum) / scale.step)
+    inside = np.floor((ceiling - scale.minimum) / scale.step)  # the last step under the ceiling
+    if steps > inside and scale.minimum + inside * scale.step >= floor:
+        steps = inside
     return float(np.clip(scale.minimum + steps * scale.step, scale.minimum, scale.maximum))
 
 
@@ -268,24 +269,31 @@ def _water_verdict(
         "ceiling": Quantity(limits.ceiling, "gain"),
         "gain": Quantity(settings.gain, "gain"),
     }
-    if np.isfinite(limits.floor) and limits.width_db < 0.0:
+    closed = bool(np.isfinite(limits.floor) and limits.width_db < 0.0)
+    if closed:
         values |= {"floor": Quantity(limits.floor, "gain"), "closed": Quantity(-limits.width_db, "dB")}
-        # Nothing to gain by going down past the lure; say what the trade is instead.
-        if settings.gain <= limits.advised:
-            return Verdict(
-                "window closed",
-                1.0,
-                "No gain shows this lure in quiet water: the window is closed by {closed}.",
-                "The water lights at {ceiling} and the lure needs {floor}. A larger lure or a lesser depth opens it.",
-                values,
-            )
+    if settings.gain <= limits.advised:
+        # Gain cannot mend it: less would lose the lure, or there is no less. Said last, for other things can be mended.
+        return Verdict(
+            "window closed",
+            0.4,
+            "No gain shows this lure in quiet water: the window is closed by {closed}."
+            if closed
+            else "The water lights at {ceiling}, and gain {gain} is the least that will do here.",
+            "The water lights at {ceiling} and the lure needs {floor}. A larger lure or a lesser depth opens it."
+            if closed
+            else "The window is narrower than one step of the knob, or lies below its end.",
+            values,
+        )
+    change = Change("gain", limits.advised)
+    if closed:
         return Verdict(
             "water too bright",
             2.0,
             "The water is too bright: {share} of it lights up. The lure needs {floor} and no more.",
             "The window is closed by {closed} here, so take the least gain that still shows the lure.",
             values,
-            Change("gain", limits.advised),
+            change,
         )
     return Verdict(
         "water too bright",
@@ -293,7 +301,7 @@ def _water_verdict(
         "The water is too bright: {share} of it lights up. The ceiling is {ceiling}; you are at {gain}.",
         "Every speck in the water now reaches the first colour, and a fish can hide among them.",
         values,
-        Change("gain", limits.advised),
+        change,
     )
 
 

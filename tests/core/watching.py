@@ -1,0 +1,87 @@
+"""Building a scene, running the chain and measuring the picture: what the trade-fact tests have in common."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from hollow_glint.core import picture, ping, receiver
+from hollow_glint.core.scene import Scatterers, Scene
+from hollow_glint.core.targets import fish_target_strength
+from hollow_glint.core.unit import TRAIL_UNIT, Settings, UnitProfile
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A picture: `levels` (pings, rows) and the range [m] at the middle of each row."""
+
+    levels: np.ndarray
+    range_m: np.ndarray
+    row_m: float
+
+    def between(self, top_m: float, bottom_m: float) -> np.ndarray:
+        """Levels of the rows whose middle lies between two ranges [m]."""
+        return self.levels[:, (self.range_m >= top_m) & (self.range_m <= bottom_m)]
+
+    def share_lit(self, top_m: float, bottom_m: float) -> float:
+        """Share of pings in which any row between two ranges is lit."""
+        return float((self.between(top_m, bottom_m) > 0).any(axis=1).mean())
+
+    def brightest(self, top_m: float, bottom_m: float) -> float:
+        """Mean over pings of the strongest level between two ranges."""
+        return float(self.between(top_m, bottom_m).max(axis=1).mean())
+
+    def thickness(self, top_m: float, bottom_m: float) -> float:
+        """Mean number of lit rows between two ranges."""
+        return float((self.between(top_m, bottom_m) > 0).sum(axis=1).mean())
+
+    def top_of_mark(self, top_m: float, bottom_m: float) -> float:
+        """Range of the first row between two ranges that is lit in at least a third of the pings."""
+        inside = (self.range_m >= top_m) & (self.range_m <= bottom_m)
+        often = (self.levels > 0).mean(axis=0) > 1.0 / 3.0
+        rows = np.flatnonzero(inside & often)
+        return float(self.range_m[rows[0]]) if rows.size else np.nan
+
+    def runs(self, top_m: float, bottom_m: float) -> int:
+        """Separate marks between two ranges, in the median ping."""
+        lit = (np.median(self.between(top_m, bottom_m), axis=0) > 0).astype(int)
+        return int(np.sum(np.diff(np.concatenate([[0], lit])) == 1))
+
+
+def steady(*places: tuple[float, float, float], pings: int = 200) -> Scatterers:
+    """Steady targets, each (depth m, metres aside, target strength dB), the same in every ping."""
+    z, x, strength = (np.array(values) for values in zip(*places, strict=True))
+    count = len(places)
+    return Scatterers(
+        np.tile(x, (pings, 1)),
+        np.zeros((pings, count)),
+        np.tile(z, (pings, 1)),
+        strength,
+        np.zeros(count),
+        np.zeros(count, dtype=bool),
+    )
+
+
+def fish(*places: tuple[float, float, float], pings: int = 400, frequency_hz: float = 200e3) -> Scatterers:
+    """Fish, each (depth m, metres aside, length m), fluctuating from ping to ping as fish do."""
+    strength = [float(fish_target_strength(length, frequency_hz)) for _, _, length in places]
+    still = steady(*((z, x, db) for (z, x, _), db in zip(places, strength, strict=True)), pings=pings)
+    return Scatterers(still.x, still.y, still.z, still.target_strength_db, still.fluctuation_db, ~still.rayleigh)
+
+
+def watch(
+    scene: Scene,
+    settings: Settings,
+    targets: Scatterers | None,
+    unit: UnitProfile = TRAIL_UNIT,
+    seed: int = 0,
+    pings: int = 200,
+) -> Seen:
+    """The picture of `scene` with `targets` in it."""
+    t = ping.transmit(scene, unit, settings)
+    count = pings if targets is None else targets.x.shape[0]
+    echoes = ping.echo_levels(t, targets, count, np.random.default_rng(seed))
+    shown = picture.window(settings, picture.find_bottom(echoes, t))
+    levels = picture.paint_levels(receiver.receive(echoes, unit, settings), unit, t, shown)
+    return Seen(levels, picture.row_range(unit, shown), picture.row_height(unit, shown))
