@@ -6,9 +6,12 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.running import CHROMIUM_FLAGS, Running, chromium_path, running_server
+
+# Generous, for a machine that is busy with other tests too: what is waited for is that it comes, not how fast.
+expect.set_options(timeout=15_000)
 
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}

@@ -4,6 +4,7 @@ import type { Bench, BenchEvent, Command, Frame, Settings, Tuning } from "../api
 
 export type Link = "starting" | "live" | "lost" | "refused";
 const SILENCE_MS = 2500; // twenty frames a second come; this long without one is a drop
+const FIRST_MS = 6000; // a busy machine may take a while to send the first
 const RETRY_MS = 1500;
 
 export class BenchStream {
@@ -27,6 +28,8 @@ export class BenchStream {
   private retry: number | undefined;
   private closed = false;
   private heard = false;
+  /** Where the lure was told to go and may still be on its way to; null while it is moved by hand. */
+  private goal: number | null = null;
   private waiting: Command | null = null;
   private sending = false;
 
@@ -43,7 +46,7 @@ export class BenchStream {
         return;
       }
       const kept = this.settings;
-      const depth = this.lureDepth;
+      const depth = this.goal ?? this.lureDepth;
       this.bench = bench;
       this.settings = kept ?? bench.settings;
       this.listen();
@@ -72,9 +75,12 @@ export class BenchStream {
 
   private watch() {
     window.clearTimeout(this.watchdog);
-    this.watchdog = window.setTimeout(() => {
-      this.again();
-    }, SILENCE_MS);
+    this.watchdog = window.setTimeout(
+      () => {
+        this.again();
+      },
+      this.heard ? SILENCE_MS : FIRST_MS,
+    );
   }
 
   /** The stream dropped: go back to the same bench; if that has been freed, start another where the knobs stand. */
@@ -132,6 +138,8 @@ export class BenchStream {
         twitch: command.twitch || this.waiting.twitch,
       };
     }
+    if (command.to_depth_m != null) this.goal = command.to_depth_m;
+    else if (command.lift_m_s != null) this.goal = null;
     const move = command.lift_m_s != null || command.to_depth_m != null;
     const rest = this.waiting
       ? move
