@@ -5,10 +5,12 @@ from __future__ import annotations
 import base64
 import json
 import time
+from dataclasses import replace
 
 import pytest
 
-from hollow_glint.store import strikes
+from hollow_glint.core.unit import TRAIL_UNIT
+from hollow_glint.store import strikes, units
 from hollow_glint.web import contract, guard, live
 
 HOLE = {
@@ -96,6 +98,13 @@ def test_what_is_not_there(client):
     is_problem(client.patch("/api/holes/1", json={}), 405)
     is_problem(client.get("/api/strikes?hole_id=x"), 422, "hole_id")
     is_problem(client.post("/api/benches", json={"hole_id": 1, "unit_id": 99, "lure_id": 1}), 404, "unit with id 99")
+
+
+def test_a_hole_beyond_the_units_range(client, app):
+    short = units.add(app.config["database"], replace(TRAIL_UNIT, ranges_m=(3.0, 6.0)))
+    answer = client.post("/api/benches", json={"hole_id": 1, "unit_id": short.id, "lure_id": 1})
+    is_problem(answer, 422, "bottom_depth_m is 9.45 m", "6 m")
+    assert client.get("/api/health").json["live_benches"] == 0
 
 
 def test_a_hole_with_strikes_stays(client):

@@ -11,6 +11,7 @@ from flask import Response, current_app, stream_with_context
 from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
+from ..core.checks import InputError
 from ..core.unit import Settings, starting_settings
 from ..store import holes, lures, strikes, units
 from .contract import (
@@ -74,6 +75,11 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int] | Response:
     unit = units.get(database, body.unit_id)
     lure = lures.get(database, body.lure_id)
     scene = hole.scene()
+    if scene.bottom_range_m > unit.profile.ranges_m[-1]:
+        raise InputError(
+            f"bottom_depth_m is {scene.bottom_depth_m:g} m: the largest range of the {unit.profile.name} is "
+            f"{unit.profile.ranges_m[-1]:g} m below its face, so choose another unit or a shallower hole"
+        )
     settings = starting_settings(unit.profile, scene.bottom_range_m)
     seed = secrets.randbits(53) if body.seed is None else body.seed
     run = BenchRun(scene, unit.profile, settings, lure.lure, np.random.default_rng(seed))
