@@ -7,7 +7,7 @@ again. It knows no clock: the caller decides when the next step is due.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -279,8 +279,3 @@ class BenchRun:
     def _truth(self) -> tuple[FishTruth, ...]:
         fish = self._fish
         return () if fish is None else (FishTruth(fish.x, fish.y, fish.z, fish.length_m, fish.mood),)
-
-
-def with_gain(settings: Settings, gain: float) -> Settings:
-    """`settings` with another gain."""
-    return replace(settings, gain=gain)

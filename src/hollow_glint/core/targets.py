@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -68,11 +67,6 @@ def sphere_target_strength(
     return like_input(20.0 * np.log10(diameter / 4.0 * form))
 
 
-@lru_cache(maxsize=64)
-def _modes(count: int) -> tuple[int, ...]:
-    return tuple(range(count))
-
-
 def _sphere_form_function(q: Floats, c: Floats, rho: Floats, solid: Solid) -> Any:
     """Backscattering form function, complex, same shape as `q` = ka. Source: MacLennan 1981, ICES CM equations."""
     q1 = q * c / solid.longitudinal_m_s
@@ -81,7 +75,7 @@ def _sphere_form_function(q: Floats, c: Floats, rho: Floats, solid: Solid) -> An
     beta = (solid.density_kg_m3 / rho) * (solid.longitudinal_m_s / c) ** 2 - alpha
     total = np.zeros(np.shape(q), dtype=np.complex128)
     # The series has converged a little past order ka; ten more orders cost nothing and settle small spheres too.
-    for order in _modes(int(np.max(q)) + 12):
+    for order in range(int(np.max(q)) + 12):
         j_q, jd_q = spherical_jn(order, q), spherical_jn(order, q, True)
         y_q, yd_q = spherical_yn(order, q), spherical_yn(order, q, True)
         j_1, jd_1, jdd_1 = _bessel_with_derivatives(order, q1)

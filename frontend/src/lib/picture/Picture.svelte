@@ -7,12 +7,7 @@
   import { depth } from "../units";
   import { Painter } from "./painter";
 
-  let {
-    bench,
-    stream,
-    truth,
-    fishLength,
-  }: { bench: Bench; stream: BenchStream; truth: boolean; fishLength: number } = $props();
+  let { bench, stream, truth }: { bench: Bench; stream: BenchStream; truth: boolean } = $props();
 
   let canvas: HTMLCanvasElement;
   let holder: HTMLDivElement;
@@ -21,7 +16,7 @@
   $effect(() => {
     // The theme's colours are in place only after the document has it.
     document.documentElement.dataset.theme = prefs.theme;
-    painter?.setLook({ theme: prefs.theme, system: prefs.system, truth, fishLength });
+    painter?.setLook({ theme: prefs.theme, system: prefs.system, truth });
   });
 
   $effect(() => {
@@ -30,7 +25,7 @@
 
   onMount(() => {
     const made = new Painter(canvas, bench.hole, bench.unit.colours, bench.unit.rows, bench.frame_s * 1000);
-    made.setLook({ theme: prefs.theme, system: prefs.system, truth, fishLength });
+    made.setLook({ theme: prefs.theme, system: prefs.system, truth });
     painter = made;
     const stopListening = stream.onFrame((frame) => made.take(frame, performance.now()));
     const watch = new ResizeObserver(() =>

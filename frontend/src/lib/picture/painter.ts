@@ -12,7 +12,6 @@ export interface Look {
   theme: Theme;
   system: System;
   truth: boolean;
-  fishLength: number;
 }
 
 /** Colours the canvas shares with the page, read from its stylesheet. */

@@ -135,7 +135,7 @@
   <div class="view">
     {#if stream?.bench}
       {#key stream.bench.id}
-        <Picture bench={stream.bench} {stream} {truth} {fishLength} />
+        <Picture bench={stream.bench} {stream} {truth} />
       {/key}
     {:else}
       <p class="waiting">{stream?.message || "Lowering the transducer."}</p>
