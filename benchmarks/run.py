@@ -17,8 +17,10 @@ import numpy as np
 import psutil
 
 from hollow_glint.core import picture, ping, receiver, tuning
-from hollow_glint.core.scene import Lure, Scene, lure_and_fish
-from hollow_glint.core.unit import TRAIL_UNIT, Settings
+from hollow_glint.core.lures import Lure
+from hollow_glint.core.scene import Scene
+from hollow_glint.core.profiles import TRAIL_UNIT
+from hollow_glint.core.unit import Settings
 from tests.running import Running, events, running_server, start, wait_ready
 
 ROOT = Path(__file__).parents[1]

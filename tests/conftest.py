@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from hollow_glint.core.scene import Lure, Scene
-from hollow_glint.core.unit import TRAIL_UNIT, Settings, UnitProfile, smallest_range
+from hollow_glint.core.lures import Lure
+from hollow_glint.core.profiles import TRAIL_UNIT
+from hollow_glint.core.scene import Scene
+from hollow_glint.core.unit import Settings, UnitProfile, smallest_range
 
 
 @pytest.fixture

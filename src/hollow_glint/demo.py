@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from .core.scene import Lure, Scene
-from .core.unit import TRAIL_UNIT, Settings, smallest_range
-from .store import holes, lures, strikes, units
+from .core import profiles
+from .core.lures import Lure
+from .core.profiles import TRAIL_UNIT
+from .core.scene import Hung, Neighbour, Scene, Shoal, Structure
+from .core.unit import FOOT, Settings, smallest_range
+from .formats.scene_file import SavedScene
+from .store import holes, lures, scenes, strikes, units
 from .store.database import Database
 
 WATER = "Kaldmere"
@@ -28,7 +32,61 @@ LURES: tuple[tuple[str, Lure], ...] = (
     ("jig-4", Lure("4 mm tungsten jig", 0.004)),
     ("jig-5", Lure("5 mm tungsten jig", 0.005)),
     ("jig-6", Lure("6 mm lead jig", 0.006, "lead")),
+    ("grub-5", Lure("5 mm jig with a grub", 0.005, "tungsten", "baited jig", 0.03)),
+    ("chain-5", Lure("5 mm jig on a chain", 0.005, "tungsten", "chain jig", 0.0, 0.06)),
+    ("two-5", Lure("Two 5 mm jigs, 6 in apart", 0.005, "tungsten", "two jigs", 0.0, 0.1524)),
+    ("spoon-4", Lure("4 cm spoon", 0.012, "brass", "spoon", 0.04)),
+    ("minnow-5", Lure("5 cm minnow bait", 0.010, "lead", "minnow", 0.05)),
 )
+
+JIG_5 = Lure("5 mm tungsten jig", 0.005)
+LEAD_6 = Lure("6 mm lead jig", 0.006, "lead")
+SPOON = Lure("4 cm spoon", 0.012, "brass", "spoon", 0.04)
+
+# (key, scene with everything it takes to see it). All invented.
+SCENES: tuple[tuple[str, SavedScene], ...] = (
+    ("neighbour-dusk-mud", SavedScene(
+        "Neighbour at the next hole, dusk, mud",
+        "Everything at once: start here and do what the coach says.",
+        Scene(9.1, "mud", 0.40, 0.30, temperature_c=1.5, under_ice_c=0.3, tilt_deg=7.0, hour=16.6, plankton="thin",
+              neighbours=(Neighbour(2.5, ping_interval_s=0.0473),), visitors=1),
+        profiles.TWO_BEAM_RING, Settings(72.0, 90 * FOOT), JIG_5, 6.5, 7)),
+    ("two-neighbours-shelter", SavedScene(
+        "Three units in one shelter",
+        "Two neighbours an arm's length away. Rejection, then the narrow beam.",
+        Scene(9.1, "mud", 0.36, 0.44, visitors=1,
+              neighbours=(Neighbour(1.2, ping_interval_s=0.0452), Neighbour(2.0, ping_interval_s=0.0561))),
+        profiles.TWO_BEAM_RING, Settings(48.0, 45 * FOOT), JIG_5, 7.0, 3)),
+    ("weeds-reed-edge", SavedScene(
+        "Weeds at the reed edge",
+        "What looks like the bottom is not. The short pulse opens it.",
+        Scene(4.2, "mud", 0.42, 0.48, temperature_c=0.6, weed_height_m=1.3, weed_density=0.7, visitors=1,
+              shoals=(Shoal("bait", 6, "loose", 2.6),)),
+        profiles.TWO_BEAM_RING, Settings(40.0, 15 * FOOT), JIG_5, 2.4, 5)),
+    ("night-plankton", SavedScene(
+        "Deep basin at night",
+        "Plankton fills the column; burbot lie on the bottom.",
+        Scene(14.0, "mud", 0.33, 0.42, temperature_c=2.4, under_ice_c=0.4, hour=21.0, plankton="thin", visitors=2,
+              shoals=(Shoal("burbot", 3, "loose", 13.6),)),
+        profiles.WIDE_NARROW_SCROLLER, Settings(4.0, 48 * FOOT, beam=1), LEAD_6, 12.0, 9)),
+    ("bait-ball", SavedScene(
+        "Bait ball and char",
+        "A tight ball of bait with char about, and a dead stick in the second hole.",
+        Scene(11.0, "gravel", 0.36, 0.44, second_hole_m=0.9, hung=(Hung("dead stick", 9.8),), visitors=2,
+              shoals=(Shoal("bait", 30, "ball", 6.5), Shoal("char", 3, "loose", 8.0))),
+        profiles.FINE_LINE, Settings(28.0, 40 * FOOT, beam=1), SPOON, 8.0, 11)),
+    ("hard-shallow-auto", SavedScene(
+        "Hard and shallow on automatic range",
+        "Rock at 11 ft. Automatic range has taken the second echo for the bottom.",
+        Scene(3.5, "rock", 0.41, 0.46, visitors=1),
+        profiles.WIDE_NARROW_SCROLLER, Settings(8.0, 24 * FOOT, beam=1, auto_range=True), JIG_5, 2.4, 13)),
+    ("structure", SavedScene(
+        "Boulder and brush",
+        "Marks that never move: a boulder, a log and a brush pile off to the side, on a slope.",
+        Scene(8.0, "sand", 0.36, 0.44, slope_deg=6.0, visitors=1,
+              structures=(Structure("boulder", 0.8, 0.8), Structure("brush", -1.0, 1.2), Structure("log", 0.2, 0.3))),
+        profiles.FINE_LINE, Settings(24.0, 30 * FOOT, beam=1), JIG_5, 5.5, 17)),
+)  # fmt: skip
 
 # (key, hole, lure, when, depth m, fish length m, gain, note)
 STRIKES: tuple[tuple[str, str, str, str, float, float, float, str], ...] = (
@@ -41,32 +99,51 @@ STRIKES: tuple[tuple[str, str, str, str, float, float, float, str], ...] = (
 )
 
 
+UNITS = (("trail-unit", TRAIL_UNIT), *((f"shipped-{i}", one) for i, one in enumerate(profiles.SHIPPED)))
+
+
 def seed_gear(database: Database) -> None:
-    """Put one plain unit and some lures into a store that has none, so that a first hole can be tried at once."""
+    """Put the generic units and some lures into a store that has none, so that a first hole can be tried at once."""
     if not units.every(database):
-        units.add(database, TRAIL_UNIT, demo_key="trail-unit")
+        for key, unit in UNITS:
+            units.add(database, unit, demo_key=key)
     if not lures.every(database):
         for key, lure in LURES:
             lures.add(database, lure, demo_key=key)
 
 
 def seed(database: Database) -> None:
-    """Put the demo's unit, lures, holes and strikes into `database`; what is there already stays as people left it."""
-    if database.connection().execute("SELECT 1 FROM seeding WHERE name = 'demo'").fetchone():
-        return
+    """Put the demo's gear, holes, strikes and scenes into `database`; what is there already stays as people left it."""
+    for name, stage in (("demo", _first_demo), ("demo scenes", _demo_scenes)):
+        if database.connection().execute("SELECT 1 FROM seeding WHERE name = ?", (name,)).fetchone():
+            continue
+        stage(database)
+        with database.transaction() as connection:
+            connection.execute("INSERT OR IGNORE INTO seeding (name, done_at) VALUES (?, datetime('now'))", (name,))
+
+
+def _first_demo(database: Database) -> None:
     unit = units.add(database, TRAIL_UNIT, demo_key="trail-unit")
     lure_ids = {key: lures.add(database, lure, demo_key=key).id for key, lure in LURES}
     hole_ids = {}
     for key, name, note, scene in HOLES:
-        hole = holes.Hole(0, name, WATER, note, **vars(scene))
+        basics = {field: getattr(scene, field) for field in holes.SCENE_FIELDS}
+        hole = holes.Hole(0, name, WATER, note, **basics)
         hole_ids[key] = holes.add(database, hole, demo_key=key).id
-    scenes = {key: scene for key, _, _, scene in HOLES}
+    depths = {key: scene for key, _, _, scene in HOLES}
     for key, hole_key, lure_key, when, depth, length, gain, note in STRIKES:
-        settings = Settings(gain, smallest_range(TRAIL_UNIT, scenes[hole_key].bottom_range_m)).checked(TRAIL_UNIT)
+        settings = Settings(gain, smallest_range(TRAIL_UNIT, depths[hole_key].bottom_range_m)).checked(TRAIL_UNIT)
         strike = strikes.Strike(
             0, hole_ids[hole_key], unit.id, lure_ids[lure_key], when, depth, length, settings, note, f"demo {key}"
         )
         strikes.add(database, strike)
 
-    with database.transaction() as connection:
-        connection.execute("INSERT OR IGNORE INTO seeding (name, done_at) VALUES ('demo', datetime('now'))")
+
+def _demo_scenes(database: Database) -> None:
+    """The units and lures of every form, and scenes to practise in."""
+    for key, unit in UNITS:
+        units.add(database, unit, demo_key=key)
+    for key, lure in LURES:
+        lures.add(database, lure, demo_key=key)
+    for key, saved in SCENES:
+        scenes.add(database, saved, demo_key=key)

@@ -7,9 +7,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from hollow_glint.core import picture, ping, receiver
+from hollow_glint.core import picture, ping
 from hollow_glint.core.scene import Scatterers, Scene
 from hollow_glint.core.unit import Settings
+
+from .watching import painted
 
 
 def one_target(z, strength_db=-55.0, aside=0.0, pings=4):
@@ -29,7 +31,7 @@ def rows_lit(scene, unit, settings, targets, near_range, shown=None, reach=0.8):
     t = ping.transmit(scene, unit, settings)
     shown = shown or picture.full_column(settings)
     echoes = ping.echo_levels(t, targets, targets.x.shape[0], np.random.default_rng(0))
-    levels = picture.paint_levels(receiver.receive(echoes, unit, settings), unit, t, shown)
+    levels = painted(echoes, unit, settings, t, shown)
     r = picture.row_range(unit, shown)
     lit = (np.median(levels, axis=0) > 0) & (np.abs(r - near_range) < reach)
     return lit, r
@@ -86,7 +88,7 @@ def test_soft_bottom_has_a_tail_and_hard_bottom_a_second_echo(unit):
         scene = Scene(9.75, kind, 0.35, 0.42)
         t = ping.transmit(scene, unit, settings)
         echoes = ping.echo_levels(t, None, 32, np.random.default_rng(0))
-        lit = np.median(picture.paint_levels(receiver.receive(echoes, unit, settings), unit, t,
+        lit = np.median(painted(echoes, unit, settings, t,
                                              picture.full_column(settings)), axis=0)  # fmt: skip
         r = picture.row_range(unit, picture.full_column(settings))
         first = (lit > 0) & (r > 9.0) & (r < 13.0)
@@ -136,6 +138,6 @@ def test_every_row_is_painted_whatever_the_range(hole, unit, range_m):
     settings = Settings(50.0, range_m)
     t = ping.transmit(hole, unit, settings)
     echoes = ping.echo_levels(t, None, 2, np.random.default_rng(0))
-    levels = picture.paint_levels(receiver.receive(echoes, unit, settings), unit, t, picture.full_column(settings))
+    levels = painted(echoes, unit, settings, t, picture.full_column(settings))
     assert levels.shape == (2, unit.rows) and levels.dtype == np.uint8
-    assert levels.max() <= unit.colours
+    assert levels.max() <= len(unit.ladders[0].steps)

@@ -9,11 +9,15 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as some
 
-from hollow_glint.core import picture, ping, receiver, tuning
+from hollow_glint.core import picture, ping, tuning, underwater
 from hollow_glint.core.bench_run import BenchRun, Command
 from hollow_glint.core.checks import InputError
-from hollow_glint.core.scene import CLARITY_DB, Lure, Scene, lure_and_fish
-from hollow_glint.core.unit import TRAIL_UNIT, Beam, GainScale, Pulse, Settings, smallest_range
+from hollow_glint.core.lures import Lure
+from hollow_glint.core.profiles import TRAIL_UNIT
+from hollow_glint.core.scene import CLARITY_DB, Scene
+from hollow_glint.core.unit import Beam, GainScale, Pulse, Settings, smallest_range
+
+from .watching import judged, painted
 
 CLARITIES = sorted(CLARITY_DB, key=CLARITY_DB.get)
 within = {"allow_nan": False, "allow_infinity": False}
@@ -100,8 +104,7 @@ def test_taking_every_advice_ends_with_nothing_to_change(scene, unit, lure):
     depth = scene.face_depth_m + 0.6 + 0.5 * (scene.bottom_range_m - 0.9)
     now = Settings(unit.gain.maximum, unit.ranges_m[-1]).checked(unit)
     for _ in range(5):
-        t = ping.transmit(scene, unit, now)
-        found = tuning.verdicts(t, scene, unit, now, lure, depth, picture.full_column(now))
+        found = judged(scene, unit, now, lure, depth)
         changes = [verdict.change for verdict in found if verdict.change]
         if not changes:
             break
@@ -124,12 +127,16 @@ def test_whatever_is_in_the_water_the_picture_is_whole(scene, unit, lure, share,
     fits, t, shown = bench(scene, unit)
     depth = scene.bottom_depth_m * share
     fish = np.array([[[aside, 0.0, max(depth, 0.0)]]])
-    targets = lure_and_fish(lure, np.array([depth]), fish, np.array([0.3]), t.frequency_hz, t.sound_speed_m_s)
+    targets, names = underwater.gather(
+        scene, lure, np.array([[0.0, 0.0, depth]]), None, fish, ((0.3, "char"),), (), np.zeros(1), t.frequency_hz,
+        t.sound_speed_m_s,
+    )  # fmt: skip
+    assert len(names) == targets.x.shape[1]
     echoes = ping.echo_levels(t, targets, 1, np.random.default_rng(0))
     assert np.isfinite(echoes).all()
-    levels = picture.paint_levels(receiver.receive(echoes, unit, fits), unit, t, shown)
+    levels = painted(echoes, unit, fits, t, shown)
     assert levels.shape == (1, unit.rows)
-    assert levels.max() <= unit.colours
+    assert levels.max() <= len(unit.ladders[0].steps)
 
 
 @given(

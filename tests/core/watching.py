@@ -6,10 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hollow_glint.core import picture, ping, receiver
+from hollow_glint.core import coach, picture, ping, receiver
+from hollow_glint.core.lures import FLUCTUATION_DB, Highlights, Lure
+from hollow_glint.core.profiles import TRAIL_UNIT
 from hollow_glint.core.scene import Scatterers, Scene
+from hollow_glint.core.sonar_equation import max_ping_rate
 from hollow_glint.core.targets import fish_target_strength
-from hollow_glint.core.unit import TRAIL_UNIT, Settings, UnitProfile
+from hollow_glint.core.unit import Settings, UnitProfile, picture_rate
 
 
 @dataclass(frozen=True)
@@ -70,6 +73,34 @@ def fish(*places: tuple[float, float, float], pings: int = 400, frequency_hz: fl
     return Scatterers(still.x, still.y, still.z, still.target_strength_db, still.fluctuation_db, ~still.rayleigh)
 
 
+def painted(echoes: np.ndarray, unit: UnitProfile, settings: Settings, t: ping.Transmission, shown: picture.Window):
+    """Echo levels through receiver and picture: (pings, rows)."""
+    signal, _ = receiver.receive(echoes, unit, settings, t)
+    return picture.paint_levels(signal, unit, settings, t, shown)
+
+
+def lure_alone(lure: Lure, depth_m: float, pings: int, t: ping.Transmission) -> Scatterers:
+    """A lure hanging still in empty water, its line left out."""
+    return steady_points(lure.highlights(t.frequency_hz, t.sound_speed_m_s), depth_m, pings)
+
+
+def steady_points(points: Highlights, depth_m: float, pings: int) -> Scatterers:
+    n = points.below_m.size
+    zero = np.zeros((pings, n))
+    return Scatterers(
+        zero, zero, zero + depth_m + points.below_m, points.strength_db, np.full(n, FLUCTUATION_DB), np.zeros(n, bool)
+    )
+
+
+def judged(
+    scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, depth_m: float, lock_m: float | None = None
+) -> tuple[coach.Verdict, ...]:
+    """What the coach says, worst first."""
+    zoom = picture.window(settings, scene.bottom_range_m)
+    shown = picture.full_column(settings) if settings.beside else zoom
+    return coach.verdicts(coach.Situation(scene, unit, settings, lure, depth_m, shown, zoom, lock_m))
+
+
 def watch(
     scene: Scene,
     settings: Settings,
@@ -78,10 +109,14 @@ def watch(
     seed: int = 0,
     pings: int = 200,
 ) -> Seen:
-    """The picture of `scene` with `targets` in it."""
+    """The picture of `scene` with `targets` in it, pinged at the unit's own rate and stagger."""
     t = ping.transmit(scene, unit, settings)
     count = pings if targets is None else targets.x.shape[0]
-    echoes = ping.echo_levels(t, targets, count, np.random.default_rng(seed))
+    rng = np.random.default_rng(seed)
+    step = unit.rejections[settings.rejection]
+    rate = picture_rate(unit, settings, max_ping_rate(settings.range_m, t.sound_speed_m_s))
+    times = np.cumsum((1.0 + step.stagger * rng.uniform(-1.0, 1.0, count)) / rate)
+    echoes = ping.echo_levels(t, targets, count, rng, times)
     shown = picture.window(settings, picture.find_bottom(echoes, t))
-    levels = picture.paint_levels(receiver.receive(echoes, unit, settings), unit, t, shown)
+    levels = painted(echoes, unit, settings, t, shown)
     return Seen(levels, picture.row_range(unit, shown), picture.row_height(unit, shown))

@@ -9,8 +9,9 @@ from echosms import ESModel
 from numpy.testing import assert_allclose
 
 from hollow_glint.core import beam, bottom, ping, sonar_equation, targets, water
+from hollow_glint.core.profiles import TRAIL_UNIT
 from hollow_glint.core.scene import Scene
-from hollow_glint.core.unit import TRAIL_UNIT, Settings
+from hollow_glint.core.unit import Settings
 
 # --- water --------------------------------------------------------------------------------------------------------
 

@@ -14,9 +14,10 @@ from pathlib import Path
 import pytest
 
 from hollow_glint import demo
-from hollow_glint.core.unit import TRAIL_UNIT, Settings
+from hollow_glint.core.profiles import TRAIL_UNIT
+from hollow_glint.core.unit import Settings
 from hollow_glint.store import database as databases
-from hollow_glint.store import holes, lures, strikes, units
+from hollow_glint.store import holes, lures, scenes, strikes, units
 from hollow_glint.store.database import Database, InUse, NotFound, StoreError
 
 HOLE = holes.Hole(0, "Test hole", "Testwater", "", 9.0, "mud", 0.3, 0.4, 0.2, 1.0, "clear")
@@ -60,9 +61,9 @@ def test_a_hole_that_cannot_be_is_not_written(store):
 
 def test_units_and_lures_come_back_whole(seeded):
     assert units.every(seeded)[0].profile == TRAIL_UNIT
-    assert [one.lure for one in lures.every(seeded)] == sorted(
-        (lure for _, lure in demo.LURES), key=lambda lure: lure.diameter_m
-    )
+    assert [one.profile for one in units.every(seeded)] == [unit for _, unit in demo.UNITS]
+    assert {one.lure for one in lures.every(seeded)} == {lure for _, lure in demo.LURES}
+    assert [one.saved for one in scenes.every(seeded)] == [saved for _, saved in demo.SCENES]
 
 
 def test_a_strike_is_kept_once_with_its_settings(seeded):

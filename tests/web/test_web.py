@@ -9,7 +9,7 @@ from dataclasses import replace
 
 import pytest
 
-from hollow_glint.core.unit import TRAIL_UNIT
+from hollow_glint.core.profiles import TRAIL_UNIT
 from hollow_glint.store import strikes, units
 from hollow_glint.web import contract, guard, live
 
@@ -55,7 +55,7 @@ def test_holes_round_trip(client):
         ({"bottom_depth_m": 0.1}, ["bottom_depth_m is 0.1", "0.5 to 60 m"]),
         ({"bottom_depth_m": "deep"}, ['bottom_depth_m is "deep"', "0.5 to 60 m"]),
         ({"bottom_depth_m": True}, ["bottom_depth_m is true"]),
-        ({"bottom_kind": "goo"}, ['bottom_kind is "goo"', "mud, sand"]),
+        ({"bottom_kind": "goo"}, ['bottom_kind is "goo"', "mud, silt, sand"]),
         ({"name": ""}, ["name", "1 to 80"]),
         ({"ice_thickness_m": 2.9, "bottom_depth_m": 2.5}, ["ice_thickness_m is 2.9 m", "bottom_depth_m is 2.5 m"]),
         (

@@ -1,4 +1,4 @@
-"""A living bench: a scene, a unit, a lure and a fish, stepped through time. Commands in, frames out.
+"""A living bench: a scene, a unit, a lure and what swims, stepped through time. Commands in, frames out.
 
 A run is a pure function of its generator's seed and the list of commands, to the byte, so that any run can be played
 again. It knows no clock: the caller decides when the next step is due.
@@ -6,17 +6,21 @@ again. It knows no clock: the caller decides when the next step is due.
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from . import coach, picture, ping, receiver, shoals, sonar_equation, underwater
 from . import fish as fishes
-from . import picture, ping, receiver, sonar_equation
 from . import scene as scenes
-from .checks import number, one_of
-from .scene import Lure, Scene
+from . import unit as units
+from .checks import InputError, number, one_of
+from .lures import FORMS, Lure, Swing, swing, tilt_of
+from .marks import Heard
+from .scene import Scene
 from .unit import Settings, UnitProfile
 
 STEP_S = 0.05  # one frame
@@ -25,6 +29,10 @@ TWITCH_M = 0.04
 TWITCH_S = 0.2
 FIRST_FISH_S = 12.0  # time to lower the lure and set the gain before there is something to look at
 NEXT_FISH_S = (6.0, 14.0)
+SWAY_S = (2.7, 3.4)  # a transducer on a free cable swings round in about this [s], along x and y
+SILT_HALF_LIFE_S = 60.0  # what a fight near the bottom stirs up has half settled after this. Common practice
+REMEMBERED_S = 300.0  # how far back a mark can still be asked about
+LOCK_PINGS = 8  # how many pings automatic range looks at before it moves
 
 
 @dataclass(frozen=True)
@@ -37,6 +45,9 @@ class Command:
     twitch         one short twitch of the rod
     eyes           "sonar" or "rod"
     set_hook       sets the hook
+    scene          the water as it is from now on: hang the transducer anew, let the evening come
+    kick           makes automatic range look for the bottom anew, from the smallest range up
+    target_depth_m the target line [m below the surface], 0 takes it away
     """
 
     settings: Settings | None = None
@@ -45,12 +56,17 @@ class Command:
     twitch: bool = False
     eyes: str | None = None
     set_hook: bool = False
+    scene: Scene | None = None
+    kick: bool = False
+    target_depth_m: float | None = None
 
     def __post_init__(self) -> None:
         if self.lift_m_s is not None:
             number("lift_m_s", self.lift_m_s, -HAND_M_S, HAND_M_S, "m/s")
         if self.to_depth_m is not None:
             number("to_depth_m", self.to_depth_m, 0.0, scenes.DEEPEST_M, "m")
+        if self.target_depth_m is not None:
+            number("target_depth_m", self.target_depth_m, 0.0, scenes.DEEPEST_M, "m")
         if self.eyes is not None:
             one_of("eyes", self.eyes, ("sonar", "rod"))
 
@@ -73,113 +89,200 @@ class FishTruth:
     z: float
     length_m: float
     mood: str
+    species: str
 
 
 @dataclass(frozen=True)
 class Frame:
     """One step of the picture: `levels` (pings, rows) for the pings since the last frame, and what was true then.
 
+    first_ping     number of the first of those pings, counted from the start
+    window_levels  the magnified picture of the same pings where a window stands beside the column, else None
+    lure_x         [m] the lure's swing aside, along x
     rod_tip_bend   0 straight to 1 buried
+    school         every fish that minds its own business: x, y, z, length [m], shape (fish, 4)
+    lock_m         where automatic range takes the bottom to be [m], None without
     """
 
     number: int
     time_s: float
+    first_ping: int
     levels: NDArray[np.uint8]
     shown: picture.Window
+    window_levels: NDArray[np.uint8] | None
+    window_shown: picture.Window
     found_bottom_m: float
     settings: Settings
     lure_depth_m: float
+    lure_x: float
     lure_rising_m_s: float
     rod_tip_bend: float
     eyes: str
+    target_depth_m: float
+    lock_m: float | None
+    school: NDArray[np.float32]
     fish: tuple[FishTruth, ...]
     events: tuple[Event, ...]
 
     def to_bytes(self) -> bytes:
         """Every value of the frame as bytes, for comparing runs."""
-        said = (
-            self.number, self.time_s, self.shown, self.found_bottom_m, self.settings, self.lure_depth_m,
-            self.lure_rising_m_s, self.rod_tip_bend, self.eyes, self.fish, self.events, self.levels.shape,
-        )  # fmt: skip
-        return repr(said).encode() + self.levels.tobytes()
+        said = tuple(value for name, value in vars(self).items() if name not in ("levels", "window_levels", "school"))
+        window = b"" if self.window_levels is None else self.window_levels.tobytes()
+        return repr(said).encode() + self.levels.tobytes() + window + self.school.tobytes()
 
 
 class BenchRun:
     """A bench being run. `advance` it; read `settings` and `lure_depth_m` between steps."""
 
     def __init__(
-        self, scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, rng: np.random.Generator
+        self,
+        scene: Scene,
+        unit: UnitProfile,
+        settings: Settings,
+        lure: Lure,
+        rng: np.random.Generator,
+        lure_depth_m: float | None = None,
     ) -> None:
-        """Start with the lure just under the ice, still, eyes on the sonar. Raises ValueError for wrong settings."""
+        """Start with the lure still at `lure_depth_m` [m], or just under the ice, eyes on the sonar.
+
+        Raises ValueError for settings that the unit does not have.
+        """
         self.scene = scene
         self.unit = unit
         self.lure = lure
         self.settings = settings.checked(unit)
-        self._hang_m = scene.ice_thickness_m + 0.05  # where the hand holds the lure; a twitch moves it off that
+        top = scene.ice_thickness_m + 0.05
+        # Where the hand holds the lure; a twitch moves it off that.
+        self._hang_m = top if lure_depth_m is None else float(np.clip(lure_depth_m, top, scene.bottom_depth_m))
         self.lure_depth_m = self._hang_m
         self.eyes = "sonar"
-        # Two streams of chance, so that how many pings a picture needs never changes what a fish does.
+        # Streams of chance of their own, so that how many pings a picture needs never changes what a fish does.
         self._water_luck, self._fish_luck = rng.spawn(2)
-        self._fish: fishes.Fish | None = None
+        self._luck = rng
+        self._fish: list[fishes.Fish] = []
         self._next_fish_s = FIRST_FISH_S
+        self._swimming = shoals.set_swimming(scene, rng.spawn(1)[0])
         self._frames = 0
-        self._pings_due = 0.0
+        self._pings = 0
+        self._next_ping_s = 0.0
         self._lift_m_s = 0.0
         self._to_depth_m: float | None = None
         self._twitch_s = 0.0
-        self._found_bottom_m = scene.bottom_range_m
+        self._swing = Swing()
+        self._silt = 0.0
         self._touching = False
+        self._past: ping.Levels | None = None
+        self._past_of: object = None
+        self._loud: list[ping.Levels] = []
+        self._found_bottom_m = scene.bottom_range_m
+        self.lock_m: float | None = None
+        self.target_depth_m = 0.0
+        self.heard: deque[Heard] = deque(maxlen=int(REMEMBERED_S * unit.ping_rate_hz))
+        self.recent: deque[tuple[NDArray[np.uint8], picture.Window]] = deque(maxlen=60)
 
     @property
     def time_s(self) -> float:
-        """Time since the start [s]."""
+        """Simulated time since the start [s]."""
         return self._frames * STEP_S
 
     @property
-    def shown(self) -> picture.Window:
-        """The water in the picture."""
-        return picture.window(self.settings, self._found_bottom_m)
+    def water(self) -> Scene:
+        """The scene with the silt that fights have stirred up, in tenths so that it is worked out anew only seldom."""
+        stirred = round(min(self.scene.silt + self._silt, 1.0), 1)
+        return self.scene if stirred == self.scene.silt else replace(self.scene, silt=stirred)
 
     @property
     def transmission(self) -> ping.Transmission:
-        """The ping as the present settings make it."""
-        return ping.transmit(self.scene, self.unit, self.settings)
+        """The still part of a ping at the present settings."""
+        return ping.transmit(self.water, self.unit, self.settings)
 
     @property
     def ping_rate_hz(self) -> float:
-        """Pings per second: the unit's own rate, or less where the range needs longer to answer."""
-        fastest = sonar_equation.max_ping_rate(self.settings.range_m, self.transmission.sound_speed_m_s)
-        return float(min(self.unit.ping_rate_hz, fastest))
+        """Pings a second: the unit's rate, what the range allows, less what rejection costs [Hz]."""
+        most = sonar_equation.max_ping_rate(self.settings.range_m, self.transmission.sound_speed_m_s)
+        return units.picture_rate(self.unit, self.settings, most)
+
+    @property
+    def zoom(self) -> picture.Window:
+        """The magnified window; the full column where none is asked for."""
+        return picture.window(self.settings, self._found_bottom_m)
+
+    @property
+    def shown(self) -> picture.Window:
+        """The main picture: the window, unless it stands beside the full column."""
+        return picture.full_column(self.settings) if self.settings.beside else self.zoom
+
+    @property
+    def situation(self) -> coach.Situation:
+        """What the coach looks at."""
+        return coach.Situation(
+            self.water, self.unit, self.settings, self.lure, self.lure_depth_m, self.shown, self.zoom, self.lock_m
+        )
 
     def advance(self, commands: Sequence[Command] = ()) -> Frame:
-        """Apply `commands` in order, let STEP_S pass, and return the frame. Raises ValueError for wrong settings."""
+        """One step of STEP_S: obey `commands`, move everything, ping, paint. Raises ValueError and changes nothing
+        when a command asks for settings that the unit does not have, or for a scene too shallow for its range."""
         wanted = [command.settings.checked(self.unit) for command in commands if command.settings is not None]
+        new_scenes = [command.scene for command in commands if command.scene is not None]
+        for one in new_scenes:
+            if one.bottom_range_m > self.unit.ranges_m[-1]:
+                raise InputError(
+                    f"bottom_depth_m is {one.bottom_depth_m:g} m: this unit reaches {self.unit.ranges_m[-1]:g} m below "
+                    "its face"
+                )
+        if new_scenes:
+            self._change_scene(new_scenes[-1])
         if wanted:
-            self.settings = wanted[-1]
+            self._turn(wanted[-1])
         events: list[Event] = []
         twitched = False
         for command in commands:
             twitched |= command.twitch
             events.extend(self._obey(command))
-        before = self.lure_depth_m
+        before = (self._swing.x, self._swing.y, self.lure_depth_m)
         self._move_lure(STEP_S)
-        events.extend(self._move_fish(before, twitched))
-        levels = self._picture(before)
+        events.extend(self._move_fish(before[2], twitched))
+        self._silt *= 0.5 ** (STEP_S / SILT_HALF_LIFE_S)
+        first_ping = self._pings
+        levels, window_levels = self._picture(before)
         self._frames += 1
+        self.recent.extend((row, self.shown) for row in levels)
         return Frame(
             number=self._frames,
             time_s=round(self.time_s, 6),
+            first_ping=first_ping,
             levels=levels,
             shown=self.shown,
+            window_levels=window_levels,
+            window_shown=self.zoom,
             found_bottom_m=self._found_bottom_m,
             settings=self.settings,
             lure_depth_m=self.lure_depth_m,
-            lure_rising_m_s=(before - self.lure_depth_m) / STEP_S,
+            lure_x=self._swing.x,
+            lure_rising_m_s=(before[2] - self.lure_depth_m) / STEP_S,
             rod_tip_bend=self._rod_tip_bend(),
             eyes=self.eyes,
-            fish=self._truth(),
+            target_depth_m=self.target_depth_m,
+            lock_m=self.lock_m,
+            school=self._school(),
+            fish=tuple(FishTruth(f.x, f.y, f.z, f.length_m, f.mood, f.species) for f in self._fish),
             events=tuple(events),
         )
+
+    def _turn(self, settings: Settings) -> None:
+        """New knob positions. While automatic range is on, the range is the unit's own business."""
+        if settings.auto_range and self.settings.auto_range:
+            settings = replace(settings, range_m=self.settings.range_m)
+        if settings.auto_range != self.settings.auto_range:
+            self._loud, self.lock_m = [], None
+        self.settings = settings
+
+    def _change_scene(self, scene: Scene) -> None:
+        if scene.shoals != self.scene.shoals:
+            self._swimming = shoals.set_swimming(scene, self._luck.spawn(1)[0])
+        self.scene = scene
+        self._fish = self._fish[: scene.visitors]
+        self._hang_m = float(np.clip(self._hang_m, scene.ice_thickness_m + 0.05, scene.bottom_depth_m))
 
     def _obey(self, command: Command) -> list[Event]:
         if command.lift_m_s is not None:
@@ -190,92 +293,194 @@ class BenchRun:
             self._twitch_s = TWITCH_S
         if command.eyes is not None:
             self.eyes = command.eyes
+        if command.target_depth_m is not None:
+            self.target_depth_m = command.target_depth_m
+        if command.kick and self.settings.auto_range:
+            self.settings = replace(self.settings, range_m=units.smallest_range(self.unit, 0.0))
+            self._loud, self.lock_m = [], None
         return [self._set_hook()] if command.set_hook else []
 
     def _set_hook(self) -> Event:
-        if self._fish is None:
-            return Event("nothing there", self.lure_depth_m)
-        self._fish, outcome = fishes.struck(self._fish, self.lure_depth_m)
-        length = self._fish.length_m if outcome == "hooked" else 0.0
-        return Event(outcome, self.lure_depth_m, length)
+        """The fish that has the lure is hooked; else the nearest one that looked on is put off."""
+        order = sorted(range(len(self._fish)), key=lambda i: self._fish[i].mood not in ("mouthing", "hooked"))
+        for i in order:
+            struck, outcome = fishes.struck(self._fish[i], self.lure_depth_m)
+            if outcome != "nothing there":
+                self._fish[i] = struck
+                return Event(outcome, self.lure_depth_m, struck.length_m if outcome == "hooked" else 0.0)
+        return Event("nothing there", self.lure_depth_m)
 
     def _move_lure(self, dt: float) -> None:
-        """The lure follows the hand up; down it cannot pass its own sink speed; the bottom stops it."""
+        """The lure follows the hand up; down it cannot pass its own sink speed; the bottom stops it.
+
+        A blade that falls as fast as it can is on slack line: it glides off, and swings back when the line is tight.
+        """
         speed = -self._lift_m_s  # downwards positive from here on
         if self._to_depth_m is not None:
             speed = (self._to_depth_m - self._hang_m) / dt
-        speed = float(np.clip(speed, -HAND_M_S, min(HAND_M_S, self.lure.sink_speed_m_s)))
+        sink = min(HAND_M_S, self.lure.sink_speed_m_s)
+        slack = speed > 0.98 * sink and FORMS[self.lure.form].glide > 0.0
+        speed = float(np.clip(speed, -HAND_M_S, sink))
         # Held a little under the ice at the highest: a jig is not reeled through the slab.
         top, bottom = self.scene.ice_thickness_m + 0.05, self.scene.bottom_depth_m
+        was = self._hang_m
         self._hang_m = float(np.clip(self._hang_m + speed * dt, top, bottom))
         self._twitch_s = max(self._twitch_s - dt, 0.0)
         lifted = TWITCH_M * float(np.sin(np.pi * self._twitch_s / TWITCH_S))
         self.lure_depth_m = max(self._hang_m - lifted, top)
+        if FORMS[self.lure.form].glide > 0.0:
+            heading = 2.0 * np.pi * float(self._fish_luck.random())
+            falling = (self._hang_m - was) / dt
+            line = max(self.lure_depth_m, 0.5)
+            self._swing = swing(self._swing, self.lure, falling, slack and falling > 0.0, line, heading, dt)
 
     def _move_fish(self, lure_before: float, twitched: bool) -> list[Event]:
-        if self._fish is None:
-            if self.time_s < self._next_fish_s:
-                return []
-            self._fish = fishes.arrive(self.scene.bottom_depth_m, self.scene.face_depth_m, self._fish_luck)
+        if len(self._fish) < self.scene.visitors and self.time_s >= self._next_fish_s:
+            self._fish.append(fishes.arrive(self.scene.bottom_depth_m, self.scene.face_depth_m, self._fish_luck))
+            more = self.scene.visitors > 1
+            self._next_fish_s = self.time_s + float(self._fish_luck.uniform(*NEXT_FISH_S)) if more else np.inf
         rising = (lure_before - self.lure_depth_m) / STEP_S
         if twitched or self._twitch_s > 0.0:
             rising = 0.0  # a twitch is a shiver, not a lift
-        self._fish, did = fishes.step(
-            self._fish, fishes.LureMotion(self.lure_depth_m, rising, twitched), STEP_S, self._fish_luck
-        )
-        events = [Event(word, self.lure_depth_m, self._fish.length_m if word == "landed" else 0.0) for word in did]
+        motion = fishes.LureMotion(self.lure_depth_m, rising, twitched)
+        events: list[Event] = []
+        gone: list[int] = []
+        for i, fish in enumerate(self._fish):
+            taken = any(other.mood in ("mouthing", "hooked") for other in self._fish if other is not fish)
+            moved, did = fishes.step(fish, motion, STEP_S, self._fish_luck)
+            if taken and moved.mood == "mouthing":  # there is one lure, and another fish has it
+                moved, did = replace(moved, mood="following", keen=0.7), tuple(w for w in did if w != "bite")
+            self._fish[i] = moved
+            events += [Event(word, self.lure_depth_m, moved.length_m if word == "landed" else 0.0) for word in did]
+            if "landed" in did or moved.aside_m > 5.0:
+                gone.append(i)
         if self._begins_to_touch():
             events.append(Event("marks touching", self.lure_depth_m))
-        if "landed" in did or self._fish.aside_m > 5.0:
-            if "landed" not in did:
+        if any(event.kind == "landed" for event in events) and self.scene.bottom_kind in ("mud", "silt"):
+            near = max(1.0 - (self.scene.bottom_depth_m - self.lure_depth_m) / 3.0, 0.0)
+            self._silt = min(self._silt + 0.7 * near, 1.0)
+        for i in reversed(gone):
+            if self._fish[i].mood != "hooked":
                 events.append(Event("gone"))
-            self._fish = None
-            self._next_fish_s = self.time_s + float(self._fish_luck.uniform(*NEXT_FISH_S))
+            del self._fish[i]
+            if np.isinf(self._next_fish_s):
+                self._next_fish_s = self.time_s + float(self._fish_luck.uniform(*NEXT_FISH_S))
         return events
 
     def _begins_to_touch(self) -> bool:
-        """Whether the marks of fish and lure have just come nearer in range than the pulse can part."""
-        fish, face = self._fish, self.scene.face_depth_m
-        if fish is None or self.lure_depth_m <= face:
+        """Whether the marks of a fish and the lure have just come nearer in range than the pulse can part."""
+        face = self.scene.face_depth_m
+        if self.lure_depth_m <= face:
             self._touching = False
             return False
-        fish_range = float(np.hypot(fish.z - face, fish.aside_m))
-        apart = abs(fish_range - (self.lure_depth_m - face))
         was = self._touching
         # Once touching, a little more room is needed to count as parted, so that the news is not told twice.
         near = self.transmission.resolution_m * (2.0 if was else 1.0)
-        self._touching = apart < near and fish.aside_m < 0.8 and fish.mood in ("curious", "following", "mouthing")
+        self._touching = any(
+            abs(float(np.hypot(fish.z - face, fish.aside_m)) - (self.lure_depth_m - face)) < near
+            and fish.aside_m < 0.8
+            and fish.mood in ("curious", "following", "mouthing")
+            for fish in self._fish
+        )
         return self._touching and not was
 
-    def _picture(self, lure_before: float) -> NDArray[np.uint8]:
-        """The pings of this step as picture rows."""
-        t = self.transmission
-        self._pings_due += self.ping_rate_hz * STEP_S
-        count = int(self._pings_due + 1e-9)
-        self._pings_due -= count
+    def _ping_times(self) -> NDArray[np.float64]:
+        """When the pings of this step go out [s]; rejection moves each interval about by its stagger."""
+        times = []
+        rate, stagger = self.ping_rate_hz, self.unit.rejections[self.settings.rejection].stagger
+        while self._next_ping_s < self.time_s + STEP_S - 1e-9:
+            times.append(self._next_ping_s)
+            moved = stagger * float(self._water_luck.uniform(-1.0, 1.0)) if stagger else 0.0
+            self._next_ping_s += (1.0 + moved) / rate
+        return np.array(times)
+
+    def _picture(self, before: tuple[float, float, float]) -> tuple[NDArray[np.uint8], NDArray[np.uint8] | None]:
+        """The pings of this step as picture rows: the main picture's, and the window's where one stands beside it."""
+        t, unit, settings = self.transmission, self.unit, self.settings
+        times = self._ping_times()
+        beside = settings.beside and picture.zoomed(settings)
+        count = times.size
         if count == 0:
-            return np.zeros((0, self.unit.rows), dtype=np.uint8)
-        along = (np.arange(count) + 1.0) / count
-        lure_z = lure_before + (self.lure_depth_m - lure_before) * along
+            none = np.zeros((0, unit.rows), dtype=np.uint8)
+            return none, none if beside else None
+        along = ((np.arange(count) + 1.0) / count)[:, None]
+        now = np.array([self._swing.x, self._swing.y, self.lure_depth_m])
+        lure_xyz = np.array(before) + (now - np.array(before)) * along
         fish = self._fish
-        xyz = np.empty((count, 0, 3)) if fish is None else np.tile([fish.x, fish.y, fish.z], (count, 1, 1))
-        lengths = np.array([] if fish is None else [fish.length_m])
-        targets = scenes.lure_and_fish(self.lure, lure_z, xyz, lengths, t.frequency_hz, t.sound_speed_m_s)
-        echoes = ping.echo_levels(t, targets, count, self._water_luck)
+        xyz = np.tile(np.array([[one.x, one.y, one.z] for one in fish]).reshape(-1, 3), (count, 1, 1))
+        targets, names = underwater.gather(
+            self.scene, self.lure, lure_xyz, tilt_of(self._swing, self.lure), xyz,
+            tuple((one.length_m, one.species) for one in fish), self._swimming, times,
+            t.frequency_hz, t.sound_speed_m_s,
+        )  # fmt: skip
+        sway = None
+        if not self.scene.on_float:
+            phase = 2.0 * np.pi * times[:, None] / np.array(SWAY_S)
+            sway = np.radians(coach.SWAY_DEG) * np.sin(phase) * np.array([1.0, 0.6])
+        echoes = ping.echo_levels(t, targets, count, self._water_luck, times, sway)
+        self._remember(t, targets, names, times)
+        # Pings of another grid or beam are nothing to compare with.
+        if self._past_of is not t:
+            self._past, self._past_of = None, t
+        signal, self._past = receiver.receive(echoes, unit, settings, t, self._past)
         self._found_bottom_m = picture.find_bottom(echoes, t)
-        return picture.paint_levels(receiver.receive(echoes, self.unit, self.settings), self.unit, t, self.shown)
+        main = picture.paint_levels(signal, unit, settings, t, self.shown)
+        window = picture.paint_levels(signal, unit, settings, t, self.zoom) if beside else None
+        if settings.auto_range:
+            self._look_for_bottom(echoes)
+        return main, window
+
+    def _look_for_bottom(self, echoes: ping.Levels) -> None:
+        """Automatic range: hold what the last strong echo asks for; with none in sight, try the next range up."""
+        self._loud = [*self._loud, *echoes][-LOCK_PINGS:]
+        if len(self._loud) < LOCK_PINGS:
+            return
+        ladder = self.unit.ladders[self.settings.ladder]
+        over = (ladder.steps[-1].begins - ladder.first_begins) * self.unit.colour_step_db
+        strong = receiver.first_colour_level(self.unit, self.settings) + over
+        self.lock_m = picture.bottom_lock(np.array(self._loud), self.transmission, strong)
+        spans = self.unit.ranges_m
+        now = self.settings.range_m
+        if self.lock_m is not None:
+            wanted = units.smallest_range(self.unit, self.lock_m)
+        elif self.unit.free_range:
+            wanted = now * 1.5 if now * 1.5 <= spans[-1] else (spans[-1] if now < spans[-1] - 0.1 else spans[0])
+        else:
+            wanted = next((span for span in spans if span > now + 1e-3), spans[0])
+        if abs(wanted - now) > 1e-3:
+            self.settings = replace(self.settings, range_m=wanted)
+            self._loud = []
+
+    def _remember(
+        self,
+        t: ping.Transmission,
+        targets: scenes.Scatterers,
+        names: tuple[underwater.Who, ...],
+        times: NDArray[np.float64],
+    ) -> None:
+        """Keep what was where at each ping, so that a mark can be asked about while it is still on the trace."""
+        for k in range(times.size):
+            place = np.stack([targets.x[k], targets.y[k], targets.z[k]], axis=1).astype(np.float32)
+            self.heard.append(Heard(self._pings, float(times[k]), t, place, targets.target_strength_db, names))
+            self._pings += 1
+
+    def _school(self) -> NDArray[np.float32]:
+        """Where every fish of the shoals is now, with its length: (fish, 4) [m]."""
+        if not self._swimming:
+            return np.zeros((0, 4), dtype=np.float32)
+        now = np.array([self.time_s])
+        places = [one.places(now, self.scene.bottom_depth_m)[0] for one in self._swimming]
+        lengths = np.concatenate([one.length_m for one in self._swimming])
+        return np.concatenate([np.concatenate(places), lengths[:, None]], axis=1).astype(np.float32)
 
     def _rod_tip_bend(self) -> float:
         """How far the tip bends: the lure's own weight hardly, a fish plainly; straight when it lies on the bottom."""
         if self.lure_depth_m >= self.scene.bottom_depth_m - 1e-6:
             return 0.0
         bend = 0.06 + (0.10 if self._twitch_s > 0.0 else 0.0)
-        if self._fish is not None and self._fish.mood == "mouthing":
+        moods = {fish.mood for fish in self._fish}
+        if "mouthing" in moods:
             bend = 0.55
-        if self._fish is not None and self._fish.mood == "hooked":
+        if "hooked" in moods:
             bend = 0.95
         return bend
-
-    def _truth(self) -> tuple[FishTruth, ...]:
-        fish = self._fish
-        return () if fish is None else (FishTruth(fish.x, fish.y, fish.z, fish.length_m, fish.mood),)

@@ -3,7 +3,7 @@
 Normal-incidence reflection by the Rayleigh formula; the coherent mirror image loses exp(-4 k^2 h^2) in intensity
 to roughness (Eckart 1953) and what it loses is scattered by facets (high-frequency Kirchhoff form) and by a small
 Lambert term; sound that enters the sediment is scattered back from within while it decays. Known limits: refraction
-and the sediment's own sound speed are left out of the tail's geometry; the bottom is flat and level.
+and the sediment's own sound speed are left out of the tail's geometry.
 """
 
 from __future__ import annotations
@@ -37,11 +37,16 @@ class BottomKind:
     lambert_db: float
 
 
-# Density, speed and loss: APL-UW TR 9407, geoacoustic table (clay; medium sand), values from memory.
+# Density, speed and loss: APL-UW TR 9407, geoacoustic table (clay, silt as sandy clay, medium sand, gravel as sandy
+# gravel, rough rock), values from memory. Weed carpet: mud under a low fur of stems, no source.
 # Roughness, slope, Lambert and volume terms: sizes common in lakes, chosen by us, no source.
 BOTTOM_KINDS: dict[str, BottomKind] = {
     "mud": BottomKind("mud", 1.145, 0.9801, 0.00148, 0.0006, 0.3e-3, 0.08, -38.0),
+    "silt": BottomKind("silt", 1.147, 0.9849, 0.00242, 0.0010, 0.35e-3, 0.09, -36.0),
     "sand": BottomKind("sand", 1.845, 1.1782, 0.01624, 0.0006, 0.4e-3, 0.10, -30.0),
+    "gravel": BottomKind("gravel", 2.492, 1.3370, 0.01705, 0.0004, 0.8e-3, 0.18, -23.0),
+    "rock": BottomKind("rock", 2.500, 2.5000, 0.01374, 0.0001, 0.5e-3, 0.25, -20.0),
+    "weed carpet": BottomKind("weed carpet", 1.10, 0.985, 0.0040, 0.0020, 1.2e-3, 0.30, -27.0),
 }
 
 

@@ -41,6 +41,7 @@ class Fish:
     mood: str = "passing"
     keen: float = 0.0
     timer_s: float = 0.0
+    species: str = "whitefish"
 
     @property
     def aside_m(self) -> float:

@@ -1,6 +1,6 @@
 """The picture: which water the rows show, and which step of the colour ladder each row lights.
 
-Levels are small integers, 0 for dark and 1 to `colours` from weakest to strongest, ready to paint.
+Levels are small integers, 0 for dark and 1 upwards from the weakest step of the ladder to the strongest.
 """
 
 from __future__ import annotations
@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .checks import Floats
+from .ladders import Ladder
 from .ping import Levels, Transmission
 from .unit import Settings, UnitProfile
 
@@ -37,11 +38,20 @@ def full_column(settings: Settings) -> Window:
     return Window(0.0, settings.range_m)
 
 
+def zoomed(settings: Settings) -> bool:
+    """Whether a window is asked for."""
+    return settings.bottom_window_m > 0.0 or settings.free_window_m > 0.0
+
+
 def window(settings: Settings, found_bottom_m: float) -> Window:
     """The window that `settings` ask for; a bottom window hangs on `found_bottom_m`, where the unit sees the bottom.
 
-    Raised or lowered to stay inside the range.
+    Raised or lowered to stay inside the range; the full column when no window is asked for.
     """
+    if settings.free_window_m > 0.0:
+        height = min(settings.free_window_m, settings.range_m)
+        top = float(np.clip(settings.free_window_top_m, 0.0, settings.range_m - height))
+        return Window(top, top + height)
     height = min(settings.bottom_window_m, settings.range_m)
     if height <= 0.0:
         return full_column(settings)
@@ -71,16 +81,47 @@ def row_starts(top_m: float, bottom_m: float, rows: int, bin_m: float, bins: int
     return np.clip(np.floor(edges + 1e-9).astype(np.intp), 0, bins - 1)
 
 
-def paint_levels(signal_db: Levels, unit: UnitProfile, transmission: Transmission, shown: Window) -> NDArray[np.uint8]:
+HALF_STEPS = 96  # half colour steps told apart, from three whole steps below the first colour up
+BELOW_FIRST = 6
+
+
+@lru_cache(maxsize=64)
+def _level_of_half_step(ladder: Ladder) -> NDArray[np.uint8]:
+    """Ladder level of each count of half colour steps, shape (HALF_STEPS,)."""
+    begins = np.array([step.begins for step in ladder.steps])
+    halves = (np.arange(HALF_STEPS) - BELOW_FIRST) / 2.0
+    level: NDArray[np.uint8] = (halves[:, None] >= begins).sum(axis=1).astype(np.uint8)
+    return level
+
+
+def paint_levels(
+    signal_db: Levels, unit: UnitProfile, settings: Settings, transmission: Transmission, shown: Window
+) -> NDArray[np.uint8]:
     """Ladder level of each picture row, shape (pings, rows), from the received signal (pings, bins) [dB].
 
     A row shows the strongest bin in it; a row thinner than a bin shows the bin it lies in.
     """
-    step = signal_db.dtype.type(1.0 / unit.colour_step_db)
-    lit = np.clip(np.floor(signal_db * step) + 1.0, 0.0, unit.colours).astype(np.uint8)
     starts = row_starts(shown.top_m, shown.bottom_m, unit.rows, transmission.bin_m, transmission.bin_range_m.size)
-    end = max(int(starts[-1]), int(starts[-2]) + 1)
-    return np.maximum.reduceat(lit[:, :end], starts[:-1], axis=1)
+    halves = signal_db * signal_db.dtype.type(2.0 / unit.colour_step_db)
+    halves += signal_db.dtype.type(BELOW_FIRST)
+    np.clip(halves, 0.0, HALF_STEPS - 1, out=halves)
+    # Whole half steps by cutting off, which is rounding down here: nothing is negative.
+    strongest = _row_maxima(halves.astype(np.uint8), starts)
+    return _level_of_half_step(unit.ladders[settings.ladder]).take(strongest)
+
+
+def _row_maxima(bins: NDArray[np.uint8], starts: NDArray[np.intp]) -> NDArray[np.uint8]:
+    """The largest of the bins of each row, shape (pings, rows).
+
+    Two spans of a power of two, one from the row's first bin and one up to its last, cover any row between them.
+    """
+    first = starts[:-1]
+    last = np.maximum(starts[1:] - 1, first)
+    span, shortest = 1, int((last - first).min()) + 1
+    while 2 * span <= shortest:
+        bins = np.maximum(bins[:, :-span], bins[:, span:])
+        span *= 2
+    return np.maximum(bins.take(first, axis=1), bins.take(last - span + 1, axis=1))
 
 
 def row_height(unit: UnitProfile, shown: Window) -> float:
@@ -91,3 +132,23 @@ def row_height(unit: UnitProfile, shown: Window) -> float:
 def row_range(unit: UnitProfile, shown: Window) -> Floats:
     """Range from the face [m] at the middle of each row, shape (rows,)."""
     return shown.top_m + (np.arange(unit.rows) + 0.5) * row_height(unit, shown)
+
+
+def bottom_lock(echo_level_db: Levels, transmission: Transmission, strong_db: float) -> float | None:
+    """Range [m] that an automatic range takes for the bottom: the deepest echo that stays above `strong_db`.
+
+    It looks for the last strong echo so that fish and weeds above do not fool it; a second echo can. None when there
+    is none past the ring-down. From a block of pings, shape (..., bins). Common practice, no source.
+    """
+    mean = echo_level_db.reshape(-1, echo_level_db.shape[-1]).mean(axis=0)
+    past = int(0.9 / transmission.bin_m)
+    strong = np.flatnonzero(mean[past:] > strong_db)
+    if strong.size == 0:
+        return None
+    last = past + int(strong[-1])
+    # To the leading edge of that last strong stretch, over gaps shorter than a pulse.
+    gap = max(int(transmission.resolution_m / transmission.bin_m), 1)
+    loud = mean > strong_db
+    while last > past and loud[max(last - gap, past) : last].any():
+        last -= 1
+    return float(transmission.bin_range_m[last])

@@ -1,34 +1,39 @@
 """One ping: from what is under the hole to the echo level in each range bin.
 
-Steady and diffuse echoes (open water, bottom, ring-down, receiver noise) change only with the scene and the settings,
-so `transmit` works their mean intensity out once. Single targets move, so `echo_levels` adds them ping by ping, each
-as a pulse with skirts, multiplies the diffuse part by its Rayleigh fluctuation, and takes the logarithm.
+Steady and diffuse echoes (open water, weeds, bottom, the hole's walls, ring-down, receiver noise) change only with the
+scene and the settings, so `transmit` works their mean intensity out once. Single targets and the neighbours' pings
+move, so `echo_levels` adds them ping by ping, each as a pulse with skirts, multiplies the diffuse part by its Rayleigh
+fluctuation, and takes the logarithm.
 
-Known limits: echoes add in intensity, not in phase, and the diffuse echo is drawn anew in every bin and ping, so its
-grain is one bin rather than one pulse.
+Known limits: echoes add in intensity, not in phase; the diffuse echo is drawn anew in every bin and ping, so its grain
+is one bin rather than one pulse; structure casts no shadow; sound goes straight, at the column's mean speed.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from . import beam, bottom, sonar_equation, water
+from . import beam, bottom, company, sonar_equation, water
 from .checks import Floats, InputError
-from .scene import Scatterers, Scene
+from .scene import WEED_LOSS_DB_M, Scatterers, Scene
 from .unit import Settings, UnitProfile
 
 Levels = NDArray[np.float32]
 
 MIN_BINS = 512
-KERNEL_PHASES = 16  # positions of a pulse within a bin that are told apart
+LN10 = float(np.log(10.0))
 SKIRT_DB_PER_PULSE = 24.0  # how fast the trailing skirt falls, in pulse lengths. Common practice, no source.
 KERNEL_PULSES = 4.0  # a kernel ends where its skirt is 73 dB down
 ICE_REFLECTION = 0.42  # water to ice at normal incidence, from handbook impedances; value from memory
 ICE_ROUGHNESS_M = 0.3e-3
+DRY_FACE_DB = 4.0  # what the film of air on a dry, unrubbed face takes, each way. Common practice, no source
+SLUSH_DB_M = 40.0  # what slush between face and water takes, each way [dB/m]. Common practice, no source
+WALL_SCATTERING = 0.03  # share of sound on a rough ice wall that comes straight back. Common practice, no source
 
 
 @dataclass(frozen=True, eq=False)
@@ -36,11 +41,16 @@ class Transmission:
     """Everything about a ping that does not move: shapes (bins,) where arrays, intensities re 1 uPa^2.
 
     bin_range_m        range of each bin from the face [m], increasing, bins `bin_m` apart
+    source_level_db    less what a dry face or slush takes there and back
     steady             intensity that does not fluctuate (mirror images of the bottom)
-    diffuse            mean intensity that fluctuates as a Rayleigh scatterer's (volume, rough bottom, noise)
+    diffuse            mean intensity that fluctuates as a Rayleigh scatterer's (volume, rough bottom, walls, noise)
     open_water         the part of `diffuse` that is volume reverberation and noise
-    kernel             a pulse in bins, shape (KERNEL_PHASES, bins of a pulse), for each place of its edge within a bin
+    weeds, clutter     the parts that are weeds, and ring-down with the hole's walls
+    through            two-way share of intensity left after the weeds above each bin
+    kernel             a pulse in bins, shape (bins of a pulse,), from its leading edge on
     two_way_pattern    intensity pattern there and back, shape (4096,), evenly over the sine of the angle off axis
+    tilt_rad           the axis off plumb, towards +x
+    paths              how the neighbours' sound comes here
     """
 
     bin_range_m: Floats
@@ -55,8 +65,37 @@ class Transmission:
     steady: Floats
     diffuse: Floats
     open_water: Floats
-    kernel: Floats
+    weeds: Floats
+    clutter: Floats
+    through: Floats
+    kernel: Levels
     two_way_pattern: Floats
+    tilt_rad: float
+    paths: tuple[company.Path, ...]
+
+    @property
+    def listen_s(self) -> float:
+        """How long the unit listens after each ping [s]."""
+        return 2.0 * self.bin_m * self.bin_range_m.size / self.sound_speed_m_s
+
+    @cached_property
+    def echo_back(self) -> Floats:
+        """Intensity back from a 0 dB target on axis in each bin, and nothing from past the last: (bins + 1,)."""
+        back = _spread(self.source_level_db, self.absorption_db_m, self.bin_range_m) * self.through
+        return np.append(back, 0.0)
+
+    @property
+    def skirt(self) -> np.float32:
+        """What is left of a pulse's skirt one bin on, share of intensity."""
+        return np.float32(10.0 ** (-SKIRT_DB_PER_PULSE / 10.0 * self.bin_m / self.resolution_m))
+
+    @cached_property
+    def pulse_front(self) -> Levels:
+        """The kernel with its skirt taken out: convolved with the skirt's geometric series it is the kernel again."""
+        kernel = self.kernel.astype(np.float64)
+        front = kernel - float(self.skirt) * np.concatenate([[0.0], kernel[:-1]])
+        last = int(np.flatnonzero(np.abs(front) > 1e-6)[-1])
+        return front[: last + 1].astype(np.float32)
 
     @cached_property
     def diffuse_single(self) -> Levels:
@@ -65,8 +104,8 @@ class Transmission:
 
     @cached_property
     def steady_single(self) -> Levels:
-        """`steady` in single precision, as the pings are."""
-        return self.steady.astype(np.float32)
+        """`steady` in single precision, as the pings are, and never below -20 dB, far under any receiver's noise."""
+        return np.maximum(self.steady, 1e-2).astype(np.float32)
 
 
 def pulse_envelope(lengths: Floats) -> Floats:
@@ -89,11 +128,15 @@ def _transmit(
     scene: Scene, unit: UnitProfile, range_m: float, beam_at: int, power_at: int, pulse_at: int
 ) -> Transmission:
     used = unit.beams[beam_at]
-    c = water.sound_speed(scene.temperature_c)
-    alpha = water.absorption(used.frequency_hz, scene.temperature_c)
+    column = scene.temperature_at(np.linspace(scene.face_depth_m, scene.bottom_depth_m, 33))
+    c = float(1.0 / np.mean(1.0 / water.sound_speed(column)))
+    alpha = float(np.mean(water.absorption(used.frequency_hz, column)))
     ka = beam.ka_from_beam_width(used.width_deg, used.level_db)
+    pulse_s = unit.pulses[pulse_at].duration_s
+    face_loss_db = -(0.0 if scene.face_wet else DRY_FACE_DB) - SLUSH_DB_M * max(scene.slush_m - scene.face_depth_m, 0.0)
     source_db = sonar_equation.source_level(unit.powers_w[power_at], unit.efficiency, beam.directivity_index(ka))
-    resolution = sonar_equation.range_resolution(unit.pulses[pulse_at].duration_s, c)
+    source_db += 2.0 * face_loss_db
+    resolution = sonar_equation.range_resolution(pulse_s, c)
     bins = max(MIN_BINS, int(np.ceil(3.0 * range_m / resolution)))
     bin_m = range_m / bins
     r = (np.arange(bins) + 0.5) * bin_m
@@ -105,13 +148,29 @@ def _transmit(
         """Intensity in each bin from an intensity density per metre of range: the pulse covers many of them."""
         return np.convolve(per_metre, envelope)[:bins] * bin_m
 
-    volume = smeared(_volume_density(scene, source_db, alpha, ka, r))
+    one_way_db, wall = _opening(scene, ka)
+    pattern = 10.0 ** (2.0 * one_way_db / 10.0)
+    depth = scene.face_depth_m + r
+    in_weed = np.clip(depth, scene.weed_top_m, scene.bottom_depth_m) - scene.weed_top_m
+    through = 10.0 ** (-2.0 * WEED_LOSS_DB_M * scene.weed_density * in_weed / 10.0)
+    filled = _spread(source_db, alpha, r) * np.maximum(r, 0.05) ** 2 * beam.equivalent_beam_angle(ka)
+    filled = filled * through * (r < scene.bottom_range_m)  # by a layer one metre thick, down to the bottom
+    volume = smeared(filled * scene.volume_scattering(depth))
+    weeds = smeared(filled * scene.weed_scattering(depth))
     noise = np.full(bins, 10.0 ** (unit.noise_level_db / 10.0))
     ring_down = 10.0 ** ((unit.ring_down_db - unit.ring_down_decay_db_m * r) / 10.0)
-    phases = (np.arange(KERNEL_PHASES)[:, None] + 0.5) / KERNEL_PHASES
-    # Bin k behind the leading edge's own bin: its middle lies (k + 0.5 - phase) bins behind the edge.
-    lengths = (np.arange(int(KERNEL_PULSES * resolution / bin_m) + 1) + 0.5 - phases) * bin_m / resolution
-    sines = np.linspace(0.0, 1.0, 4096)
+    clutter = ring_down + 10.0 ** (source_db / 10.0) * wall(r)
+    kind = scene_bottom(scene)
+    wave_number = 2.0 * np.pi * used.frequency_hz / c
+    bed_through = float(
+        10.0 ** (-2.0 * WEED_LOSS_DB_M * scene.weed_density * (scene.bottom_depth_m - scene.weed_top_m) / 10.0)
+    )
+    mirrored = bottom.reflection_coefficient(kind) ** 2 * bottom.coherent_share(kind.roughness_m, wave_number)
+    ice = ICE_REFLECTION**2 * bottom.coherent_share(ICE_ROUGHNESS_M, wave_number)
+    bed = smeared(_bottom_density(scene, kind, source_db, alpha, pattern, wave_number, r)) * bed_through
+    steady = _mirror_images(scene, source_db, alpha, mirrored, ice, pattern, resolution, r, bed_through)
+    # Bin k behind the one whose lower edge is the echo's leading edge: its middle lies k + 0.5 bins behind.
+    lengths = (np.arange(int(KERNEL_PULSES * resolution / bin_m) + 1) + 0.5) * bin_m / resolution
     return Transmission(
         bin_range_m=r,
         bin_m=bin_m,
@@ -122,14 +181,16 @@ def _transmit(
         ka=ka,
         source_level_db=source_db,
         resolution_m=resolution,
-        steady=_mirror_images(scene, source_db, alpha, used.frequency_hz, c, resolution, r),
-        diffuse=volume
-        + noise
-        + ring_down
-        + smeared(_bottom_density(scene, source_db, alpha, ka, used.frequency_hz, c, r)),
+        steady=steady,
+        diffuse=volume + weeds + noise + clutter + bed,
         open_water=volume + noise,
-        kernel=np.where(lengths > 0.0, pulse_envelope(np.maximum(lengths, 0.0)), 0.0),
-        two_way_pattern=10.0 ** (2.0 * np.asarray(beam.directivity(np.arcsin(sines), ka)) / 10.0),
+        weeds=weeds,
+        clutter=clutter,
+        through=through,
+        kernel=pulse_envelope(lengths).astype(np.float32),
+        two_way_pattern=pattern,
+        tilt_rad=float(np.radians(scene.tilt_deg)),
+        paths=company.paths(scene, unit, one_way_db, used.frequency_hz, pulse_s, mirrored, ice, c, alpha, face_loss_db),
     )
 
 
@@ -148,47 +209,112 @@ def _spread(source_db: float, alpha: float, r: Floats) -> Floats:
     return intensity
 
 
-def _volume_density(scene: Scene, source_db: float, alpha: float, ka: float, r: Floats) -> Floats:
-    """Volume reverberation per metre of range: a layer 1 m thick fills psi r^2 of it, down to the bottom."""
-    strength = 10.0 ** (scene.volume_scattering_db / 10.0) * beam.equivalent_beam_angle(ka)
-    density: Floats = _spread(source_db, alpha, r) * np.maximum(r, 0.05) ** 2 * strength
-    return density * (r < scene.bottom_range_m)
+def scene_bottom(scene: Scene) -> bottom.BottomKind:
+    """The bottom of `scene`, with its own roughness where that is given."""
+    kind = bottom.bottom_kind(scene.bottom_kind)
+    return kind if scene.roughness_m is None else replace(kind, roughness_m=scene.roughness_m)
+
+
+def _opening(scene: Scene, ka: float) -> tuple[Floats, Callable[[Floats], Floats]]:
+    """The one-way pattern [dB] that leaves the hole over 4096 even sines, and the walls' echo share at each range.
+
+    A face inside the ice looks out through the foot of the hole: what goes wider than that falls on the wall, is
+    thrown about as in any small hard room, leaks out below and soaks into the ice, and comes back as clutter that dies
+    away by Sabine's rule (mean free path 4 V / S). Source: Sabine's decay, any room-acoustics text; the wall's
+    reflection from handbook impedances.
+    """
+    sines = np.linspace(0.0, 1.0, 4096)
+    pattern_db = np.asarray(beam.directivity(np.arcsin(sines), ka))
+    deep, radius = scene.inside_ice_m, scene.hole_diameter_m / 2.0
+    if deep <= 0.0:
+        return pattern_db, np.zeros_like
+    tangents = sines / np.sqrt(np.maximum(1.0 - sines**2, 1e-6))
+    leaves = 1.0 / (1.0 + (tangents * deep / radius) ** 8)
+    power = 10.0 ** (pattern_db / 10.0) * tangents  # d(solid angle) = 2 pi sin d(sin) / cos
+    caught = float(np.sum(power * (1.0 - leaves)) / np.sum(power))
+    lost = (1.0 / deep + 2.0 * (1.0 - ICE_REFLECTION**2) / radius) / 2.0  # nepers of intensity for each metre of range
+
+    def wall(r: Floats) -> Floats:
+        echo: Floats = caught**2 * WALL_SCATTERING / radius**2 * np.exp(-lost * r)
+        return echo
+
+    return pattern_db + 10.0 * np.log10(np.maximum(leaves, 1e-6)), wall
+
+
+def _at_angle(pattern: Floats, cosine: Floats) -> Floats:
+    """Two-way pattern at the angle of this cosine off the axis; behind the face there is only the floor."""
+    sine = np.where(cosine > 0.0, np.sqrt(np.maximum(1.0 - cosine**2, 0.0)), 1.0)
+    looked_up: Floats = pattern[(sine * (pattern.size - 1)).astype(np.intp)]
+    return looked_up
+
+
+AZIMUTHS = np.cos(np.linspace(0.0, np.pi, 25))[:, None]
 
 
 def _bottom_density(
-    scene: Scene, source_db: float, alpha: float, ka: float, frequency_hz: float, c: float, r: Floats
+    scene: Scene,
+    kind: bottom.BottomKind,
+    source_db: float,
+    alpha: float,
+    pattern: Floats,
+    wave_number: float,
+    r: Floats,
 ) -> Floats:
-    """Diffuse bottom echo per metre of range: rings of rough interface, each with its tail from inside the sediment."""
-    kind = bottom.bottom_kind(scene.bottom_kind)
-    wave_number = 2.0 * np.pi * frequency_hz / c
-    height = scene.bottom_range_m
+    """Diffuse bottom echo per metre of range: rings of rough interface, each with its tail from inside the sediment.
+
+    The rings lie round the foot of the perpendicular, which a slope moves aside; the beam looks at them off its axis
+    by tilt and slope together, averaged round each ring.
+    """
+    height = scene.bottom_range_m * np.cos(np.radians(scene.slope_deg))
     bin_m = float(r[1] - r[0])
     if r[-1] <= height:
         return np.zeros_like(r)
     reached = r > height
-    angle = np.arccos(np.clip(height / r, -1.0, 1.0))
-    pattern = 10.0 ** (2.0 * np.asarray(beam.directivity(angle, ka)) / 10.0)
+    cosine = np.clip(height / r, -1.0, 1.0)
+    angle = np.arccos(cosine)
+    off = np.radians(scene.tilt_deg + scene.slope_deg)
+    if off == 0.0:
+        seen = _at_angle(pattern, cosine)
+    else:
+        seen = _at_angle(pattern, cosine * np.cos(off) + np.sin(angle) * np.sin(off) * AZIMUTHS).mean(axis=0)
     # The ring of flat bottom between r and r + dr has the area 2 pi r dr.
-    ring = np.where(reached, _spread(source_db, alpha, r) * pattern * 2.0 * np.pi * r, 0.0)
+    ring = np.where(reached, _spread(source_db, alpha, r) * seen * 2.0 * np.pi * r, 0.0)
     interface = ring * bottom.interface_scattering(kind, wave_number, angle)
     tail = np.convolve(ring, bottom.sediment_tail(kind, wave_number, np.arange(r.size) * bin_m))[: r.size] * bin_m
     return interface + tail
 
 
+def second_echo_range(scene: Scene) -> float:
+    """Range [m] at which the second echo stands: down, up to the underside of the ice, down, and up to the face."""
+    return 2.0 * scene.bottom_depth_m - scene.face_depth_m - scene.ice_thickness_m
+
+
 def _mirror_images(
-    scene: Scene, source_db: float, alpha: float, frequency_hz: float, c: float, resolution: float, r: Floats
+    scene: Scene,
+    source_db: float,
+    alpha: float,
+    mirrored: float,
+    ice: float,
+    pattern: Floats,
+    resolution: float,
+    r: Floats,
+    bed_through: float,
 ) -> Floats:
-    """Coherent echoes: the bottom's mirror image, and the second echo by way of the underside of the ice."""
-    kind = bottom.bottom_kind(scene.bottom_kind)
-    wave_number = 2.0 * np.pi * frequency_hz / c
-    mirrored = bottom.reflection_coefficient(kind) ** 2 * bottom.coherent_share(kind.roughness_m, wave_number)
-    ice = ICE_REFLECTION**2 * bottom.coherent_share(ICE_ROUGHNESS_M, wave_number)
-    first = scene.bottom_range_m
-    second = 2.0 * scene.bottom_depth_m - scene.face_depth_m - scene.ice_thickness_m
+    """Coherent echoes: the bottom's mirror image, and the second echo by way of the underside of the ice.
+
+    On a slope the mirror stands square to the bottom, so the beam sees it off its axis; the second image, mirrored
+    twice, stands twice as far off.
+    """
+    slope = np.radians(scene.slope_deg)
+    tilt = np.radians(scene.tilt_deg)
     total = np.zeros_like(r)
-    for at, share in ((first, mirrored), (second, mirrored**2 * ice)):
+    for at, share, off in (
+        (scene.bottom_range_m * float(np.cos(slope)), mirrored * bed_through, tilt + slope),
+        (second_echo_range(scene), mirrored**2 * ice * bed_through**2, tilt + 2.0 * slope),
+    ):
         path = 2.0 * at
-        intensity = share * 10.0 ** (source_db / 10.0 - 0.1 * alpha * path) / path**2
+        seen = float(_at_angle(pattern, np.array([np.cos(off)]))[0])
+        intensity = share * seen * 10.0 ** (source_db / 10.0 - 0.1 * alpha * path) / path**2
         total += np.where(r >= at, intensity * pulse_envelope(np.maximum(r - at, 0.0) / resolution), 0.0)
     return total
 
@@ -200,62 +326,104 @@ def target_echo_level(
     below = depth_m - transmission.face_depth_m
     if below <= 0.05:
         return -np.inf
+    t = transmission
     r = float(np.hypot(below, offset_m))
-    loss = 2.0 * sonar_equation.transmission_loss(r, transmission.absorption_db_m)
-    off_axis = 2.0 * beam.directivity(float(np.arctan2(abs(offset_m), below)), transmission.ka)
-    return float(transmission.source_level_db + target_strength_db - loss + off_axis)
+    loss = 2.0 * sonar_equation.transmission_loss(r, t.absorption_db_m)
+    cosine = (below * np.cos(t.tilt_rad) + offset_m * np.sin(t.tilt_rad)) / r
+    off_axis = 10.0 * np.log10(_at_angle(t.two_way_pattern, np.array([cosine]))[0])
+    weeds = 10.0 * np.log10(np.interp(r, t.bin_range_m, t.through))
+    return float(t.source_level_db + target_strength_db - loss + off_axis + weeds)
 
 
 def echo_levels(
-    transmission: Transmission, scatterers: Scatterers | None, pings: int, rng: np.random.Generator
+    transmission: Transmission,
+    scatterers: Scatterers | None,
+    pings: int,
+    rng: np.random.Generator,
+    ping_time_s: Floats | None = None,
+    sway_rad: Floats | None = None,
 ) -> Levels:
     """Echo level [dB re 1 uPa] in each range bin, shape (pings, bins), for a block of pings.
 
-    `scatterers` holds single targets per ping, or None for empty water. All chance comes from `rng`. Raises ValueError
-    if the scatterers are not for `pings` pings. Sources: the sonar equation (Urick 1983); Rayleigh fluctuation of fish
-    and of reverberation (Simmonds and MacLennan 2005).
+    `scatterers` holds single targets per ping, or None for empty water; `ping_time_s` (pings,) [s] when each ping goes
+    out, which decides where neighbours' pings fall (none are heard without it); `sway_rad` (pings, 2) how far a
+    swinging axis is off its mean, along x and y. All chance comes from `rng`. Raises ValueError if the scatterers are
+    not for `pings` pings. Sources: the sonar equation (Urick 1983); Rayleigh fluctuation of fish and of reverberation
+    (Simmonds and MacLennan 2005).
     """
-    bins = transmission.bin_range_m.size
-    intensity = rng.standard_exponential((pings, bins), dtype=np.float32)
-    intensity *= transmission.diffuse_single
-    intensity += transmission.steady_single
-    if scatterers is not None:
-        intensity += _single_targets(transmission, scatterers, pings, rng)
-    # Never below -20 dB, far under any receiver's noise, so that the logarithm always has something to take.
-    np.maximum(intensity, np.float32(1e-2), out=intensity)
+    t = transmission
+    intensity = rng.standard_exponential((pings, t.bin_range_m.size), dtype=np.float32)
+    intensity *= t.diffuse_single
+    intensity += t.steady_single  # which is never nothing, so that the logarithm always has something to take
+    positions, peaks = [], []
+    if scatterers is not None and scatterers.x.size:
+        position, peak = _single_targets(t, scatterers, pings, rng, sway_rad)
+        positions.append(position)
+        peaks.append(peak)
+    if t.paths and ping_time_s is not None:
+        delay, strength = company.arrivals(t.paths, ping_time_s, t.listen_s)
+        positions.append(delay * (0.5 * t.sound_speed_m_s / t.bin_m))
+        peaks.append(strength)
+    if positions:
+        _lay_pulses(t, intensity, np.concatenate(positions, axis=1), np.concatenate(peaks, axis=1))
     np.log10(intensity, out=intensity)
     intensity *= np.float32(10.0)
     return intensity
 
 
-def _single_targets(t: Transmission, s: Scatterers, pings: int, rng: np.random.Generator) -> Levels:
-    """Intensity of the single targets, shape (pings, bins): each lays a pulse, skirt and all, at its slant range."""
+def _single_targets(
+    t: Transmission, s: Scatterers, pings: int, rng: np.random.Generator, sway_rad: Floats | None
+) -> tuple[Floats, Floats]:
+    """Where each single target's pulse begins [bins] and its peak intensity, both shape (pings, targets)."""
     if s.x.shape[0] != pings:
         raise InputError(f"scatterers are for {s.x.shape[0]} pings; {pings} are wanted")
-    bins = t.bin_range_m.size
     below = s.z - t.face_depth_m
-    aside2 = s.x**2 + s.y**2
-    r = np.sqrt(aside2 + below**2)
-    # What is level with the face or above it sends nothing back that matters, nor does what lies past the range.
-    heard = (below > 0.05) & (r < t.bin_m * bins)
-    r = np.where(heard, r, 1.0)
-    sine = np.sqrt(aside2) / r
-    pattern = t.two_way_pattern[
-        np.minimum(sine * (t.two_way_pattern.size - 1), t.two_way_pattern.size - 1).astype(np.intp)
-    ]
-    chance = np.where(
-        s.rayleigh,
-        rng.standard_exponential(r.shape),
-        10.0 ** (s.fluctuation_db / 10.0 * rng.standard_normal(r.shape)),
-    )
-    strength = 10.0 ** (s.target_strength_db / 10.0)
-    peak = heard * _spread(t.source_level_db, t.absorption_db_m, r) * pattern * chance * strength
+    aside2 = s.x * s.x + s.y * s.y
+    r2 = np.maximum(aside2 + below * below, 1e-6)
+    r = np.sqrt(r2)
+    steps = t.two_way_pattern.size - 1
+    if t.tilt_rad == 0.0 and sway_rad is None:
+        sine = np.sqrt(aside2 / r2)
+    else:
+        lean_x, lean_y = (0.0, 0.0) if sway_rad is None else (sway_rad[:, :1], sway_rad[:, 1:])
+        lean_x = lean_x + t.tilt_rad
+        along = (s.x * np.sin(lean_x) + s.y * np.sin(lean_y) + below * np.cos(np.hypot(lean_x, lean_y))) / r
+        sine = np.sqrt(np.maximum(1.0 - np.minimum(along, 1.0) ** 2, 0.0))
+    peak = t.two_way_pattern[(sine * steps).astype(np.intp)]
     position = r / t.bin_m
-    first = position.astype(np.intp)
-    phase = ((position - first) * KERNEL_PHASES).astype(np.intp)
-    pulses = t.kernel[phase] * peak[:, :, None]
-    length = t.kernel.shape[1]
-    width = bins + length  # room for a pulse that begins in the last bin
-    at = (np.arange(pings) * width)[:, None, None] + np.minimum(first, bins)[:, :, None] + np.arange(length)
-    laid = np.bincount(at.ravel(), weights=pulses.ravel(), minlength=pings * width)
-    return laid.reshape(pings, width)[:, :bins].astype(np.float32)
+    peak *= t.echo_back[np.minimum(position, t.echo_back.size - 1).astype(np.intp)]
+    peak *= 10.0 ** (s.target_strength_db / 10.0)
+    # What is level with the face or above it sends nothing back that matters.
+    peak *= below > 0.05
+    chance = rng.standard_exponential(r.shape)
+    steady = np.flatnonzero(~s.rayleigh)
+    wander = rng.standard_normal((pings, steady.size)) * s.fluctuation_db[steady]
+    chance[:, steady] = np.exp(0.1 * LN10 * wander)
+    peak *= chance
+    return position, peak
+
+
+def _lay_pulses(t: Transmission, intensity: Levels, position: Floats, peak: Floats) -> None:
+    """Add to `intensity` (pings, bins) a pulse, skirt and all, from each `position` (pings, n) [bins], this `peak`.
+
+    An echo that begins between two bins is shared between them; then all echoes at once are drawn out to pulses.
+    """
+    pings, bins = intensity.shape
+    lead, length = t.kernel.size, t.kernel.size - 1
+    width = bins + lead  # room before the first bin, so that each shifted copy is a plain slice
+    first = np.minimum(position, bins).astype(np.intp)
+    later = (position - first) * peak
+    first += (np.arange(pings) * width + length)[:, None]
+    at = np.concatenate([first, first + 1], axis=1)
+    spikes = np.bincount(at.ravel(), np.concatenate([peak - later, later], axis=1).ravel(), pings * width)
+    spikes = spikes[: pings * width].reshape(pings, width).astype(np.float32)
+    # A skirt is a geometric series, and 1 + q + q^2 + ... is (1 + q)(1 + q^2)(1 + q^4)...: few passes draw it out.
+    decay, reach = t.skirt, 1
+    while reach < lead:
+        drawn = spikes.copy()
+        np.add(drawn[:, reach:], spikes[:, :-reach] * decay, out=drawn[:, reach:])
+        decay, reach, spikes = decay * decay, 2 * reach, drawn
+    part = np.empty_like(intensity)
+    for k, share in enumerate(t.pulse_front):
+        np.multiply(spikes[:, length - k : length - k + bins], share, out=part)
+        intensity += part

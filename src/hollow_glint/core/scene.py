@@ -1,4 +1,4 @@
-"""What is true under the hole: ice, water, bottom, the hung transducer, the lure, a fish. The start of every echo.
+"""What is true under the hole: ice, water, bottom, weeds, what hangs, what swims, who else is pinging. The start.
 
 Co-ordinates: x and y [m] to the side of the hole's middle, z [m] downwards from the water's surface in the hole.
 The transducer's face hangs at (0, 0, face_depth_m); the range the sonar shows is measured from there.
@@ -7,34 +7,141 @@ The transducer's face hangs at (0, 0, face_depth_m); the range the sonar shows i
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property
+from typing import Any
 
 import numpy as np
 
 from .bottom import BOTTOM_KINDS
 from .checks import Floats, InputError, number, one_of
-from .targets import SOLIDS, fish_target_strength, sphere_target_strength
+from .lures import Lure
 
 # Volume backscattering strength [dB re 1/m] for words people use of water. Sized so that open water at 9.4 m returns
 # about 78 dB when clear and 98 dB with plankton at night on the design's 200 kHz unit. Common practice, no source.
 CLARITY_DB: dict[str, float] = {"clear": -84.0, "stained": -76.0, "murky": -70.0, "plankton": -64.0}
+# The thickest part of a plankton layer, same measure. It lies low by day and rises into the column at dusk.
+PLANKTON_DB: dict[str, float] = {"none": -200.0, "thin": -70.0, "thick": -62.0}
+SILT_DB = -50.0  # just stirred up, at the bottom
+SILT_HEIGHT_M = 0.8  # how high it stands: its strength falls to 1/e over this
+WEED_DB = -26.0  # a dense bed, stems and bubbles; sized so that its top reads as a bottom. Common practice
+WEED_LOSS_DB_M = 9.0  # one way through a dense bed
 
 DEEPEST_M = 60.0
-# A bait or jig is never quite still on its line; its echo wanders a little from ping to ping. Common practice.
-JIG_FLUCTUATION_DB = 0.8
+STRUCTURES: dict[str, str] = {"log": "log", "boulder": "boulder", "brush": "brush pile"}
+SHOAL_FORMS: dict[str, str] = {"loose": "loose school", "ball": "tight ball"}
+HUNG_KINDS: dict[str, str] = {"dead stick": "dead-stick line", "camera": "camera"}
+
+
+@dataclass(frozen=True)
+class Species:
+    """A group of fish: lengths [m], where in the column it lives (0 surface, 1 bottom), cruising speed [m/s]."""
+
+    length_m: tuple[float, float]
+    home_share: tuple[float, float]
+    cruise_m_s: float
+
+
+# The demo's waters. Sizes, depths and speeds are invented to be believable.
+SPECIES: dict[str, Species] = {
+    "whitefish": Species((0.25, 0.45), (0.70, 0.95), 0.16),
+    "grayling": Species((0.20, 0.38), (0.35, 0.80), 0.20),
+    "char": Species((0.30, 0.60), (0.30, 0.85), 0.22),
+    "burbot": Species((0.35, 0.70), (0.93, 0.99), 0.08),
+    "bait": Species((0.03, 0.08), (0.25, 0.75), 0.10),
+}
+
+
+@dataclass(frozen=True)
+class Structure:
+    """Something lying on the bottom: `kind` in STRUCTURES, `aside_m` from the hole [m, -10 to 10], `height_m` [m]."""
+
+    kind: str
+    aside_m: float
+    height_m: float
+
+    def __post_init__(self) -> None:
+        one_of("structures.kind", self.kind, tuple(STRUCTURES))
+        number("structures.aside_m", self.aside_m, -10.0, 10.0, "m")
+        number("structures.height_m", self.height_m, 0.1, 3.0, "m")
+
+
+@dataclass(frozen=True)
+class Hung:
+    """What hangs in the second hole: a dead-stick line or a camera, at `depth_m` [m below the surface]."""
+
+    kind: str
+    depth_m: float
+
+    def __post_init__(self) -> None:
+        one_of("hung.kind", self.kind, tuple(HUNG_KINDS))
+        number("hung.depth_m", self.depth_m, 0.1, DEEPEST_M, "m")
+
+    def lure(self) -> Lure:
+        """What answers: a plain dead-stick jig with bait, or a camera's housing."""
+        if self.kind == "camera":
+            return Lure("camera", 0.04, "steel", "camera", 0.08)
+        return Lure("dead-stick jig", 0.005, "tungsten", "baited jig", 0.04)
+
+
+@dataclass(frozen=True)
+class Shoal:
+    """Fish that mind their own business: `count` of a species, a loose school or a tight ball, round `depth_m` [m]."""
+
+    species: str
+    count: int
+    form: str
+    depth_m: float
+
+    def __post_init__(self) -> None:
+        one_of("shoals.species", self.species, tuple(SPECIES))
+        number("shoals.count", self.count, 1, 60)
+        one_of("shoals.form", self.form, tuple(SHOAL_FORMS))
+        number("shoals.depth_m", self.depth_m, 0.1, DEEPEST_M, "m")
+
+
+@dataclass(frozen=True)
+class Neighbour:
+    """Another unit that pings nearby.
+
+    distance_m        [m] to its hole, 0.2 to 50
+    frequency_hz      [Hz], width_deg full beam width at -3 dB [degrees], power_w [W] electrical
+    ping_interval_s   [s] between its pings, 0.01 to 1
+    """
+
+    distance_m: float
+    frequency_hz: float = 200e3
+    width_deg: float = 12.0
+    power_w: float = 60.0
+    ping_interval_s: float = 0.047
+
+    def __post_init__(self) -> None:
+        number("neighbours.distance_m", self.distance_m, 0.2, 50.0, "m")
+        number("neighbours.frequency_hz", self.frequency_hz, 20e3, 1e6, "Hz")
+        number("neighbours.width_deg", self.width_deg, 3.0, 60.0, "degrees")
+        number("neighbours.power_w", self.power_w, 0.1, 5000.0, "W")
+        number("neighbours.ping_interval_s", self.ping_interval_s, 0.01, 1.0, "s")
 
 
 @dataclass(frozen=True)
 class Scene:
     """One hole, as it is.
 
-    bottom_depth_m    [m] below the water's surface, 0.5 to 60
+    bottom_depth_m    [m] below the water's surface in the hole, 0.5 to 60
     bottom_kind       a name in BOTTOM_KINDS
     ice_thickness_m   [m], 0 to 3, less than the depth
-    hole_diameter_m   [m], 0.08 to 1
-    temperature_c     [degrees C], 0 to 25
-    clarity           a name in CLARITY_DB
     face_depth_m      [m] transducer face below the water's surface, 0 to 5, above the bottom
+    hole_diameter_m   [m], 0.08 to 1
+    temperature_c     [degrees C] of the deeper water, 0 to 25; under_ice_c just under the ice, None for the same
+    clarity           a name in CLARITY_DB
+    slush_m           [m] of slush in the hole, 0 to 0.5
+    tilt_deg          [degrees] the transducer hangs off plumb, towards +x, 0 to 30
+    face_wet          False for a dry, unrubbed face
+    on_float          False when it hangs by its cable alone, and swings
+    second_hole_m     [m] to a second hole beside it along +x, 0.3 to 5, or 0 for none; `hung` hangs there
+    hour              [h] of the day, 0 to 24; plankton a name in PLANKTON_DB; silt 0 to 1, how much is stirred up
+    slope_deg         [degrees], the bottom deepening towards +x, 0 to 30; roughness_m overrides the kind's own
+    weed_height_m     [m] of standing weed, 0 to 5; weed_density 0 to 1
+    visitors          how many fish may come to look at the lure at once, 0 to 6
 
     Raises ValueError naming every field that is out of its span or contradicts another.
     """
@@ -46,6 +153,24 @@ class Scene:
     hole_diameter_m: float = 0.2
     temperature_c: float = 1.0
     clarity: str = "clear"
+    slush_m: float = 0.0
+    tilt_deg: float = 0.0
+    face_wet: bool = True
+    on_float: bool = True
+    second_hole_m: float = 0.0
+    under_ice_c: float | None = None
+    hour: float = 12.0
+    plankton: str = "none"
+    silt: float = 0.0
+    slope_deg: float = 0.0
+    roughness_m: float | None = None
+    weed_height_m: float = 0.0
+    weed_density: float = 0.5
+    visitors: int = 1
+    structures: tuple[Structure, ...] = ()
+    hung: tuple[Hung, ...] = ()
+    shoals: tuple[Shoal, ...] = ()
+    neighbours: tuple[Neighbour, ...] = ()
 
     def __post_init__(self) -> None:
         number("bottom_depth_m", self.bottom_depth_m, 0.5, DEEPEST_M, "m")
@@ -55,21 +180,49 @@ class Scene:
         number("temperature_c", self.temperature_c, 0.0, 25.0, "degrees C")
         one_of("clarity", self.clarity, tuple(CLARITY_DB))
         number("face_depth_m", self.face_depth_m, 0.0, 5.0, "m")
+        number("slush_m", self.slush_m, 0.0, 0.5, "m")
+        number("tilt_deg", self.tilt_deg, 0.0, 30.0, "degrees")
+        if self.second_hole_m != 0.0:
+            number("second_hole_m", self.second_hole_m, 0.3, 5.0, "m")
+        if self.under_ice_c is not None:
+            number("under_ice_c", self.under_ice_c, 0.0, 25.0, "degrees C")
+        number("hour", self.hour, 0.0, 24.0, "h")
+        one_of("plankton", self.plankton, tuple(PLANKTON_DB))
+        number("silt", self.silt, 0.0, 1.0)
+        number("slope_deg", self.slope_deg, 0.0, 30.0, "degrees")
+        if self.roughness_m is not None:
+            number("roughness_m", self.roughness_m, 0.0, 0.2, "m")
+        number("weed_height_m", self.weed_height_m, 0.0, 5.0, "m")
+        number("weed_density", self.weed_density, 0.0, 1.0)
+        number("visitors", self.visitors, 0, 6)
+        for name, most in (("structures", 4), ("hung", 2), ("shoals", 6), ("neighbours", 6)):
+            if len(getattr(self, name)) > most:
+                raise InputError(f"{name} has {len(getattr(self, name))} entries: accepted are up to {most}")
+        if sum(one.count for one in self.shoals) > 120:
+            raise InputError(
+                f"shoals.count adds up to {sum(one.count for one in self.shoals)}: accepted are up to 120 fish"
+            )
+        if self.hung and self.second_hole_m == 0.0:
+            raise InputError("hung needs a second hole: give second_hole_m from 0.3 to 5 m, or hang nothing")
+        deep = [
+            ("ice_thickness_m", self.ice_thickness_m, 0.2),
+            ("face_depth_m", self.face_depth_m, 0.2),
+            ("weed_height_m", self.weed_height_m + max(self.ice_thickness_m, self.face_depth_m), 0.0),
+            *(("hung.depth_m", one.depth_m, 0.0) for one in self.hung),
+            *(("shoals.depth_m", one.depth_m, 0.05) for one in self.shoals),
+        ]
         problems = [
             f"{name} is {value:g} m but bottom_depth_m is {self.bottom_depth_m:g} m: "
-            f"{name} must leave at least 0.2 m of water above the bottom"
-            for name, value in (
-                ("ice_thickness_m", self.ice_thickness_m),
-                ("face_depth_m", self.face_depth_m),
-            )
-            if value > self.bottom_depth_m - 0.2
+            f"{name} must leave at least {room:g} m of water above the bottom"
+            for name, value, room in deep
+            if value > self.bottom_depth_m - room
         ]
         if problems:
             raise InputError("; ".join(problems))
 
     @property
     def volume_scattering_db(self) -> float:
-        """Volume backscattering strength of the open water [dB re 1/m]."""
+        """Volume backscattering strength [dB re 1/m] of the water itself, without plankton or silt."""
         return CLARITY_DB[self.clarity]
 
     @property
@@ -77,45 +230,58 @@ class Scene:
         """Distance from the transducer's face straight down to the bottom [m]."""
         return self.bottom_depth_m - self.face_depth_m
 
-
-@lru_cache(maxsize=256)
-def _sphere_strength(diameter_m: float, frequency_hz: float, sound_speed_m_s: float, material: str) -> float:
-    """The modal series takes milliseconds and a lure keeps its size, so each is worked out once."""
-    return float(sphere_target_strength(diameter_m, frequency_hz, sound_speed_m_s, material=material))
-
-
-@lru_cache(maxsize=1024)
-def _fish_strength(length_m: float, frequency_hz: float) -> float:
-    """A fish keeps its length for as long as anyone looks at it, so its mean echo is worked out once."""
-    return float(fish_target_strength(length_m, frequency_hz))
-
-
-@dataclass(frozen=True)
-class Lure:
-    """A lure: its form, material and size [m, 1 to 20 mm for a jig]. Raises ValueError outside the spans."""
-
-    name: str
-    diameter_m: float
-    material: str = "tungsten"
-    form: str = "jig"
-
-    def __post_init__(self) -> None:
-        one_of("form", self.form, ("jig",))
-        one_of("material", self.material, tuple(SOLIDS))
-        number("diameter_m", self.diameter_m, 0.001, 0.02, "m")
-
-    def target_strength(self, frequency_hz: float, sound_speed_m_s: float) -> float:
-        """Target strength [dB re 1 m^2] at `frequency_hz` [Hz]: a jig is an elastic sphere (Faran 1951)."""
-        return _sphere_strength(self.diameter_m, frequency_hz, sound_speed_m_s, self.material)
-
     @property
-    def sink_speed_m_s(self) -> float:
-        """Terminal speed [m/s] of the jig as a falling sphere, drag coefficient 0.45, slowed to half by its line.
+    def inside_ice_m(self) -> float:
+        """How far [m] above the foot of the hole, ice or slush, the transducer's face is; 0 when it is clear."""
+        return max(max(self.ice_thickness_m, self.slush_m) - self.face_depth_m, 0.0)
 
-        Standard drag; that the line about halves it is common practice, no source.
+    @cached_property
+    def weed_top_m(self) -> float:
+        """Depth [m] at which the weeds end; the bottom's own depth when there are none."""
+        return self.bottom_depth_m - (self.weed_height_m if self.weed_density > 0.0 else 0.0)
+
+    def temperature_at(self, depth_m: Floats) -> Floats:
+        """Water temperature [degrees C] at `depth_m` [m], same shape: coldest under the ice, settled 3 m below it."""
+        top = self.temperature_c if self.under_ice_c is None else self.under_ice_c
+        below = np.maximum(np.asarray(depth_m, dtype=np.float64) - self.ice_thickness_m, 0.0)
+        return self.temperature_c + (top - self.temperature_c) * np.exp(-below)
+
+    def volume_scattering(self, depth_m: Floats) -> Floats:
+        """Volume backscattering coefficient [1/m] of open water at `depth_m` [m], same shape: clarity, plankton, silt.
+
+        By day plankton lies low in the water; it rises at dusk, fills the upper column at night, and sinks at dawn.
         """
-        density = SOLIDS[self.material].density_kg_m3
-        return 0.5 * float(np.sqrt(4.0 / 3.0 * 9.81 * self.diameter_m * (density / 1000.0 - 1.0) / 0.45))
+        depth = np.asarray(depth_m, dtype=np.float64)
+        strength = np.full_like(depth, 10.0 ** (CLARITY_DB[self.clarity] / 10.0))
+        if self.plankton != "none":
+            up = night_share(self.hour)
+            middle = self.ice_thickness_m + (self.bottom_depth_m - self.ice_thickness_m) * (0.88 - 0.38 * up)
+            spread = (self.bottom_depth_m - self.ice_thickness_m) * (0.06 + 0.44 * up)
+            strength += 10.0 ** (PLANKTON_DB[self.plankton] / 10.0) * np.exp(-(((depth - middle) / spread) ** 4))
+        if self.silt > 0.0:
+            above = np.maximum(self.bottom_depth_m - depth, 0.0)
+            strength += self.silt * 10.0 ** (SILT_DB / 10.0) * np.exp(-above / SILT_HEIGHT_M)
+        return strength
+
+    def weed_scattering(self, depth_m: Floats) -> Floats:
+        """Volume backscattering coefficient [1/m] of the weeds at `depth_m` [m], same shape; stems stand in clumps."""
+        depth = np.asarray(depth_m, dtype=np.float64)
+        if self.weed_height_m == 0.0 or self.weed_density == 0.0:
+            return np.zeros_like(depth)
+        inside = (depth >= self.weed_top_m) & (depth <= self.bottom_depth_m)
+        clumps = 0.55 + 0.45 * np.sin(2.0 * np.pi * depth / 0.23) * np.sin(2.0 * np.pi * depth / 0.61 + 1.0)
+        standing: Floats = inside * clumps * self.weed_density * 10.0 ** (WEED_DB / 10.0)
+        return standing
+
+
+def night_share(hour: float) -> float:
+    """How far plankton has risen at `hour` [h, 0 to 24]: 0 by day, 1 at night, an hour and a half to rise or sink.
+
+    Dusk about 16:30 and dawn about 8, as in a northern January. Common practice, no source.
+    """
+    dusk = float(np.clip((hour - 15.75) / 1.5, 0.0, 1.0))
+    dawn = float(np.clip((8.75 - hour) / 1.5, 0.0, 1.0))
+    return max(dusk, dawn)
 
 
 @dataclass(frozen=True)
@@ -136,29 +302,13 @@ class Scatterers:
     rayleigh: np.ndarray[tuple[int], np.dtype[np.bool_]]
 
 
-def lure_and_fish(
-    lure: Lure,
-    lure_z: Floats,
-    fish_xyz: Floats,
-    fish_length_m: Floats,
-    frequency_hz: float,
-    sound_speed_m_s: float,
-) -> Scatterers:
-    """Scatterers for a lure at `lure_z` (pings,) straight below the face and fish at `fish_xyz` (pings, fish, 3) [m].
-
-    `fish_length_m` (fish,) [m]. A lure in the air above the water is left silent.
-    """
-    pings = lure_z.shape[0]
-    lure_db = lure.target_strength(frequency_hz, sound_speed_m_s)
-    fish_db = np.array([_fish_strength(float(length), frequency_hz) for length in fish_length_m])
-    places = np.zeros((3, pings, 1 + fish_db.size))  # the lure first, then the fish
-    places[2, :, 0] = lure_z
-    places[:, :, 1:] = np.moveaxis(fish_xyz, 2, 0)
-    return Scatterers(
-        x=places[0],
-        y=places[1],
-        z=places[2],
-        target_strength_db=np.concatenate([[lure_db], fish_db]),
-        fluctuation_db=np.concatenate([[JIG_FLUCTUATION_DB], np.zeros(fish_db.size)]),
-        rayleigh=np.concatenate([[False], np.ones(fish_db.size, dtype=np.bool_)]),
-    )
+def from_dict(fields: dict[str, Any]) -> Scene:
+    """The scene described by plain `fields`, as `asdict` makes them. Raises ValueError naming what is wrong."""
+    kinds = {"structures": Structure, "hung": Hung, "shoals": Shoal, "neighbours": Neighbour}
+    try:
+        lists = {name: tuple(kind(**one) for one in fields.get(name, ())) for name, kind in kinds.items()}
+        return Scene(**{**fields, **lists})
+    except TypeError as wrong:
+        raise InputError(
+            f"the scene has a field that is not known, lacks one, or has one of the wrong kind: {wrong}"
+        ) from None

@@ -1,4 +1,4 @@
-"""Tuning: the gain window, the seen zone, and verdicts on the settings, each with its number and its reason.
+"""Tuning: the gain window, the seen zone and the dead zone, in numbers that a knob can be set by.
 
 The floor of the gain window is the lowest gain that still shows the lure; its ceiling the highest before open water
 lights up. Both come from the sonar equation for the unit in hand, by the same terms that make the picture.
@@ -6,21 +6,22 @@ lights up. Both come from the sonar equation for the unit in hand, by the same t
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from . import beam, picture, receiver
-from . import unit as units
 from .checks import Floats
+from .lures import FLUCTUATION_DB, Lure
 from .ping import Transmission, target_echo_level
-from .scene import JIG_FLUCTUATION_DB, Lure, Scene
+from .scene import Scene
 from .targets import fish_target_strength
 from .unit import Settings, UnitProfile
 
 # The lure shows at the floor in 98 of 100 pings: 2.05 standard deviations of its fluctuation.
-FLOOR_MARGIN_DB = 2.05 * JIG_FLUCTUATION_DB
+FLOOR_MARGIN_DB = 2.05 * FLUCTUATION_DB
 CEILING_SHARE = 0.02  # share of open-water cells that may light
 LEAN_SHARE = 0.25  # how far into the window advice goes: as low as the lure allows, with a little in hand
 
@@ -52,20 +53,49 @@ def open_water_cells(t: Transmission, unit: UnitProfile, shown: picture.Window) 
     return np.logical_and.reduceat(clear, starts[:-1])
 
 
-def lit_share(t: Transmission, unit: UnitProfile, shown: picture.Window, first_colour_db: float) -> float:
-    """Expected share of open-water cells that light when `first_colour_db` lights the first colour; 0 without any.
+def lit_rows(
+    t: Transmission, unit: UnitProfile, settings: Settings, shown: picture.Window, first_colour_db: float, echo: Floats
+) -> Floats:
+    """Chance that each picture row lights in a ping, shape (rows,), for reverberation of mean intensity `echo` (bins,).
 
-    The intensity of reverberation is exponential, so a bin of mean m stays dark under T with 1 - exp(-T/m), and a row
-    stays dark when all its bins do.
+    A row stays dark when all its bins do.
     """
+    threshold = 10.0 ** ((first_colour_db + receiver.taken_off(unit, settings, t.bin_range_m)) / 10.0)
+    lit = receiver.lit_chance(echo / threshold, unit, settings)
+    dark = np.log1p(-np.minimum(lit, 1.0 - 1e-12))
+    starts = picture.row_starts(shown.top_m, shown.bottom_m, unit.rows, t.bin_m, t.bin_range_m.size)
+    end = max(int(starts[-1]), int(starts[-2]) + 1)
+    rows: Floats = 1.0 - np.exp(np.add.reduceat(dark[:end], starts[:-1]))
+    return rows
+
+
+def lit_share(
+    t: Transmission, unit: UnitProfile, settings: Settings, shown: picture.Window, first_colour_db: float
+) -> float:
+    """Expected share of open-water cells that light when `first_colour_db` lights the first colour; 0 without any."""
     cells = open_water_cells(t, unit, shown)
     if not cells.any():
         return 0.0
-    threshold = 10.0 ** (first_colour_db / 10.0)
-    dark = np.log1p(-np.exp(-np.maximum(threshold / t.open_water, 1e-9)))
-    starts = picture.row_starts(shown.top_m, shown.bottom_m, unit.rows, t.bin_m, t.bin_range_m.size)
-    end = max(int(starts[-1]), int(starts[-2]) + 1)
-    return float(np.mean(1.0 - np.exp(np.add.reduceat(dark[:end], starts[:-1])[cells])))
+    return float(np.mean(lit_rows(t, unit, settings, shown, first_colour_db, t.open_water)[cells]))
+
+
+def filter_loss(t: Transmission, unit: UnitProfile, settings: Settings) -> float:
+    """What the noise filter takes off a single target's peak [dB, 0 or more]: it evens out marks as it does specks."""
+    bins = int(unit.noise_filters[settings.noise_filter])
+    return float(10.0 * np.log10(t.kernel.max() / np.convolve(t.kernel, np.ones(bins) / bins).max()))
+
+
+def _raw_level(t: Transmission, lure: Lure, lure_depth_m: float) -> float:
+    return target_echo_level(t, lure.target_strength(t.frequency_hz, t.sound_speed_m_s), lure_depth_m)
+
+
+def lure_level(t: Transmission, unit: UnitProfile, settings: Settings, lure: Lure, lure_depth_m: float) -> float:
+    """Level [dB re 1 uPa] of the lure's mark after filter, time-varied gain and blanking, straight below the face."""
+    level = _raw_level(t, lure, lure_depth_m)
+    if not np.isfinite(level):
+        return level
+    off = receiver.taken_off(unit, settings, np.array([lure_depth_m - t.face_depth_m]))[0]
+    return float(level - off - filter_loss(t, unit, settings))
 
 
 def gain_window(
@@ -81,18 +111,21 @@ def gain_window(
     Floor: the lure shows in 98 of 100 pings. Ceiling: 2 of 100 open-water cells light, over the water shown.
     """
     scale = unit.gain
-    level = target_echo_level(t, lure.target_strength(t.frequency_hz, t.sound_speed_m_s), lure_depth_m)
-    floor = scale.position(scale.first_colour_db - (level - FLOOR_MARGIN_DB)) if np.isfinite(level) else np.inf
-    if open_water_cells(t, unit, shown).any():
+    # The level that lights the ladder's weakest step with the knob at its minimum.
+    at_least = receiver.first_colour_level(unit, replace(settings, gain=scale.minimum))
+    level = lure_level(t, unit, settings, lure, lure_depth_m)
+    floor = scale.position(at_least - (level - FLOOR_MARGIN_DB)) if level > -receiver.BLANKED_DB / 4 else np.inf
+    cells = open_water_cells(t, unit, shown)
+    if cells.any():
         # Halving the span is all a falling function needs; scipy's root finders would add half a second to every start.
         bright, dark = 0.0, 220.0
         while dark - bright > 0.01:
             middle = (bright + dark) / 2.0
-            if lit_share(t, unit, shown, middle) > CEILING_SHARE:
+            if np.mean(lit_rows(t, unit, settings, shown, middle, t.open_water)[cells]) > CEILING_SHARE:
                 bright = middle
             else:
                 dark = middle
-        ceiling = scale.position(scale.first_colour_db - dark)
+        ceiling = scale.position(at_least - dark)
     else:
         ceiling = scale.maximum
     return GainWindow(
@@ -100,7 +133,7 @@ def gain_window(
         ceiling=ceiling,
         advised=_advised(unit, floor, ceiling),
         width_db=scale.decibels(ceiling) - scale.decibels(floor),
-        buried=_buried(t, level, lure_depth_m),
+        buried=_buried(t, _raw_level(t, lure, lure_depth_m), lure_depth_m),
     )
 
 
@@ -129,10 +162,21 @@ def _buried(t: Transmission, level_db: float, depth_m: float) -> bool:
     return bool(background.max() > 10.0 ** (level_db / 10.0))
 
 
-def seen_radius(t: Transmission, target_strength_db: float, first_colour_db: float, depth_m: Floats) -> Floats:
+def _nothing_hidden(range_m: Floats) -> Floats:
+    return np.zeros_like(range_m)
+
+
+def seen_radius(
+    t: Transmission,
+    target_strength_db: float,
+    first_colour_db: float,
+    depth_m: Floats,
+    hidden_db: Callable[[Floats], Floats] = _nothing_hidden,
+) -> Floats:
     """How far off the axis [m] a target is seen, at each of `depth_m` [m below the surface], same shape; 0 for not.
 
-    Inside the main lobe, by the target's mean echo. More gain widens it: a nominal cone is only one such lobe.
+    Inside the main lobe, by the target's mean echo, less `hidden_db` of its range (time-varied gain and blanking).
+    More gain widens it: a nominal cone is only one such lobe.
     """
     below = np.maximum(depth_m - t.face_depth_m, 0.0)
     radius: Floats = np.zeros_like(below)
@@ -140,6 +184,7 @@ def seen_radius(t: Transmission, target_strength_db: float, first_colour_db: flo
     for _ in range(3):
         r = np.maximum(np.hypot(below, radius), 0.05)
         on_axis = t.source_level_db + target_strength_db - 40.0 * np.log10(r) - 2.0 * t.absorption_db_m * r
+        on_axis = on_axis + 10.0 * np.log10(np.interp(r, t.bin_range_m, t.through)) - hidden_db(below)
         spare = on_axis - first_colour_db
         angle = beam.off_axis_at_level(-np.clip(spare, 0.0, 400.0) / 2.0, t.ka)
         radius = np.where(spare > 0.0, below * np.tan(angle), 0.0)
@@ -152,191 +197,17 @@ def dead_zone_top(scene: Scene, resolution_m: float, offset_m: Floats) -> Floats
     Its echo must be over, one pulse length after it began, before the first bottom arrival. Source: the geometry of
     Ona and Mitson 1996, ICES J. Mar. Sci. 53, 677.
     """
-    reach = max(scene.bottom_range_m - resolution_m, 0.0)
+    reach = max(scene.bottom_range_m * float(np.cos(np.radians(scene.slope_deg))) - resolution_m, 0.0)
     return scene.face_depth_m + np.sqrt(np.maximum(reach**2 - np.asarray(offset_m, dtype=np.float64) ** 2, 0.0))
 
 
-@dataclass(frozen=True)
-class Quantity:
-    """A value with its unit: "m" lengths, "gain" the unit's knob, "dB", "percent", "colours" a count."""
-
-    value: float
-    unit: str
-
-
-@dataclass(frozen=True)
-class Change:
-    """One change of the settings: the field of `Settings` and the value to give it."""
-
-    setting: str
-    value: float
-
-
-@dataclass(frozen=True)
-class Verdict:
-    """One finding about the settings. `{names}` in the two sentences stand for `values`, written out at the face.
-
-    severity   larger is worse; the coach speaks of the worst alone
-    """
-
-    code: str
-    severity: float
-    finding: str
-    reason: str
-    values: dict[str, Quantity] = field(default_factory=dict)
-    change: Change | None = None
-
-
-def verdicts(
+def fish_seen_radius(
     t: Transmission,
-    scene: Scene,
-    unit: UnitProfile,
-    settings: Settings,
-    lure: Lure,
-    lure_depth_m: float,
-    shown: picture.Window,
-) -> tuple[Verdict, ...]:
-    """What is wrong with the settings, worst first; empty when there is nothing to change.
-
-    Three so far: the lure is lost, the water is too bright, the range is not the smallest that fits.
-    """
-    limits = gain_window(t, unit, settings, lure, lure_depth_m, shown)
-    found = [
-        _range_verdict(scene, unit, settings, limits),
-        _lure_verdict(scene, unit, settings, lure_depth_m, limits),
-        _water_verdict(t, unit, settings, limits, shown),
-    ]
-    return tuple(sorted((v for v in found if v is not None), key=lambda v: -v.severity))
-
-
-def _lure_verdict(
-    scene: Scene, unit: UnitProfile, settings: Settings, lure_depth_m: float, limits: GainWindow
-) -> Verdict | None:
-    """The lure does not show, for want of gain or because a stronger echo covers it."""
-    depth = Quantity(lure_depth_m, "m")
-    if lure_depth_m <= scene.face_depth_m + 0.05:
-        return None  # not lowered yet: nothing to lose
-    if limits.buried:
-        near_bottom = lure_depth_m > scene.bottom_depth_m - 1.0
-        return Verdict(
-            "lure buried",
-            2.5,
-            "Your lure at {depth} is inside the bottom echo."
-            if near_bottom
-            else "Your lure at {depth} is inside the ringing under the transducer.",
-            "The bottom answers louder than the lure, so no gain can part them. Lift it a little."
-            if near_bottom
-            else "The transducer still rings from its own pulse up there. Lower the lure below it.",
-            {"depth": depth},
-        )
-    if settings.gain >= limits.floor:
-        return None
-    short_db = unit.gain.decibels(limits.floor) - unit.gain.decibels(settings.gain)
-    needed = unit.gain.minimum + np.ceil((limits.floor - unit.gain.minimum) / unit.gain.step - 1e-9) * unit.gain.step
-    values = {
-        "depth": depth,
-        "needed": Quantity(float(needed), "gain"),
-        "gain": Quantity(settings.gain, "gain"),
-        "short": Quantity(short_db, "dB"),
-    }
-    if needed > unit.gain.maximum:
-        return Verdict(
-            "lure lost",
-            3.0,
-            "Your lure is lost at {depth}, and gain alone cannot show it.",
-            "It would need gain {needed}, more than this unit has. A larger lure is what helps.",
-            values,
-        )
-    return Verdict(
-        "lure lost",
-        3.0 + short_db / 100.0,
-        "Your lure is lost at {depth}. It needs gain {needed} or more; you are at {gain}.",
-        "Its echo is {short} too weak to light the first colour in nearly every ping.",
-        values,
-        Change("gain", limits.advised),
-    )
-
-
-def _water_verdict(
-    t: Transmission, unit: UnitProfile, settings: Settings, limits: GainWindow, shown: picture.Window
-) -> Verdict | None:
-    """Open water lights up."""
-    if settings.gain <= limits.ceiling:
-        return None
-    share = 100.0 * lit_share(t, unit, shown, receiver.first_colour_level(unit, settings))
-    values = {
-        "share": Quantity(share, "percent"),
-        "ceiling": Quantity(limits.ceiling, "gain"),
-        "gain": Quantity(settings.gain, "gain"),
-    }
-    closed = bool(np.isfinite(limits.floor) and limits.width_db < 0.0)
-    if closed:
-        values |= {"floor": Quantity(limits.floor, "gain"), "closed": Quantity(-limits.width_db, "dB")}
-    if settings.gain <= limits.advised:
-        # Gain cannot mend it: less would lose the lure, or there is no less. Said last, for other things can be mended.
-        return Verdict(
-            "window closed",
-            0.4,
-            "No gain shows this lure in quiet water: the window is closed by {closed}."
-            if closed
-            else "The water lights at {ceiling}, and gain {gain} is the least that will do here.",
-            "The water lights at {ceiling} and the lure needs {floor}. A larger lure or a lesser depth opens it."
-            if closed
-            else "The window is narrower than one step of the knob, or lies below its end.",
-            values,
-        )
-    change = Change("gain", limits.advised)
-    if closed:
-        return Verdict(
-            "water too bright",
-            2.0,
-            "The water is too bright: {share} of it lights up. The lure needs {floor} and no more.",
-            "The window is closed by {closed} here, so take the least gain that still shows the lure.",
-            values,
-            change,
-        )
-    return Verdict(
-        "water too bright",
-        2.0,
-        "The water is too bright: {share} of it lights up. The ceiling is {ceiling}; you are at {gain}.",
-        "Every speck in the water now reaches the first colour, and a fish can hide among them.",
-        values,
-        change,
-    )
-
-
-def _range_verdict(scene: Scene, unit: UnitProfile, settings: Settings, limits: GainWindow) -> Verdict | None:
-    """The range is not the smallest that holds the bottom."""
-    fits = units.smallest_range(unit, scene.bottom_range_m)
-    if settings.range_m == fits:
-        return None
-    values = {
-        "range": Quantity(settings.range_m, "m"),
-        "fits": Quantity(fits, "m"),
-        "bottom": Quantity(scene.bottom_range_m, "m"),
-        "row": Quantity(settings.range_m / unit.rows, "m"),
-        "row_then": Quantity(fits / unit.rows, "m"),
-    }
-    if settings.range_m < fits:
-        return Verdict(
-            "range too small",
-            4.0,
-            "The range stops at {range}, short of the bottom at {bottom}. Take {fits}.",
-            "Without the bottom in the picture you cannot tell where the lure is in the column.",
-            values,
-            Change("range_m", fits),
-        )
-    return Verdict(
-        "range larger than needed",
-        0.5,
-        "The range is {range}; {fits} still holds the bottom at {bottom}.",
-        "One picture row now stands for {row} of water. At the smaller range it is {row_then}, so marks are taller.",
-        values,
-        Change("range_m", fits),
-    )
-
-
-def fish_seen_radius(t: Transmission, length_m: float, first_colour_db: float, depth_m: Floats) -> Floats:
+    length_m: float,
+    first_colour_db: float,
+    depth_m: Floats,
+    hidden_db: Callable[[Floats], Floats] = _nothing_hidden,
+) -> Floats:
     """How far off the axis [m] a fish of `length_m` [m] is seen at each of `depth_m` [m], same shape. Love 1971."""
     strength = float(fish_target_strength(length_m, t.frequency_hz))
-    return seen_radius(t, strength, first_colour_db, depth_m)
+    return seen_radius(t, strength, first_colour_db, depth_m, hidden_db)

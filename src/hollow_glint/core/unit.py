@@ -6,10 +6,13 @@ which echo lights the first colour when the knob stands at its minimum (the unit
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
-from .checks import InputError, number
+import numpy as np
+
+from .checks import InputError, number, one_of
+from .ladders import SIX_STEP, Ladder, Step
 
 FOOT = 0.3048  # m, exact
 
@@ -72,11 +75,47 @@ class GainScale:
 
 
 @dataclass(frozen=True)
+class Rejection:
+    """One step of interference rejection: keeps what most of the last `pings` pings show [1 for none, to 15].
+
+    rate      share of the picture rate that is left, 0.1 to 1
+    stagger   how far each ping interval is moved about [share of the interval, 0 to 0.5]
+    """
+
+    pings: int
+    rate: float = 1.0
+    stagger: float = 0.0
+
+    def __post_init__(self) -> None:
+        number("rejections.pings", self.pings, 1, 15)
+        number("rejections.rate", self.rate, 0.1, 1.0)
+        number("rejections.stagger", self.stagger, 0.0, 0.5)
+
+    @property
+    def needed(self) -> int:
+        """In how many of the pings an echo must be to stay: more than half."""
+        return int(self.pings) // 2 + 1
+
+
+PICTURES = ("trace", "strip", "ring")
+
+
+@dataclass(frozen=True)
 class UnitProfile:
     """What a unit can do. All lengths [m], powers [W], levels [dB re 1 uPa at 1 m or as received].
 
-    rows                   picture rows from top to bottom
-    colours                number of lit steps in the ladder, `colour_step_db` [dB] apart
+    ranges_m               what the range knob has; with `free_range` anything from the first to the last
+    auto_range             whether it can choose the range by itself
+    bottom_windows_m       heights of windows that follow the bottom; free_windows_m of windows put anywhere
+    window_beside          whether a window can stand beside the full column
+    rejections             steps of interference rejection, off first
+    noise_filters          bins each step averages over, 1 (off) first
+    tvg_db_decade          time-varied gain [dB per decade of range], 0 (off) first
+    blanking_m             surface blanking [m below the face], 0 (off) first
+    ladders, pictures      colour ladders and picture kinds it has, first is what it starts with
+    scroll_speeds          columns each ping draws on the trace
+    brightness             steps of the screen's light [share of full]; draw_a and light_a current draw [A]
+    rows                   picture rows from top to bottom; colour_step_db [dB] between colours
     noise_level_db         the receiver's own noise, as an echo level [dB re 1 uPa]
     ring_down_db           level of the transducer's ringing just after the pulse [dB re 1 uPa]
     ring_down_decay_db_m   how fast it dies away [dB per m of range]
@@ -90,8 +129,7 @@ class UnitProfile:
     pulses: tuple[Pulse, ...]
     gain: GainScale
     ranges_m: tuple[float, ...]
-    bottom_windows_m: tuple[float, ...]
-    colours: int = 6
+    bottom_windows_m: tuple[float, ...] = ()
     colour_step_db: float = 6.0
     rows: int = 240
     ping_rate_hz: float = 20.0
@@ -99,20 +137,50 @@ class UnitProfile:
     noise_level_db: float = 62.0
     ring_down_db: float = 172.0
     ring_down_decay_db_m: float = 190.0
+    free_range: bool = False
+    auto_range: bool = False
+    free_windows_m: tuple[float, ...] = ()
+    window_beside: bool = False
+    rejections: tuple[Rejection, ...] = (Rejection(1),)
+    noise_filters: tuple[int, ...] = (1,)
+    tvg_db_decade: tuple[float, ...] = (0.0,)
+    blanking_m: tuple[float, ...] = (0.0,)
+    ladders: tuple[Ladder, ...] = (SIX_STEP,)
+    pictures: tuple[str, ...] = ("trace", "strip")
+    scroll_speeds: tuple[int, ...] = (1,)
+    brightness: tuple[float, ...] = (1.0,)
+    draw_a: float = 0.2
+    light_a: float = 0.25
 
     def __post_init__(self) -> None:
-        for name in ("beams", "powers_w", "pulses", "ranges_m"):
+        for name in ("beams", "powers_w", "pulses", "ranges_m", *LISTED):
             if not getattr(self, name):
                 raise InputError(f"{name} is empty; a unit has at least one")
+            if len(getattr(self, name)) > 32:
+                raise InputError(f"{name} has {len(getattr(self, name))} entries: accepted are up to 32")
         for power in self.powers_w:
             number("powers_w", power, 0.1, 5000.0, "W")
         for span in self.ranges_m:
             number("ranges_m", span, 1.0, 150.0, "m")
         if list(self.ranges_m) != sorted(self.ranges_m):
             raise InputError("ranges_m is not in order; list the ranges from smallest to largest")
-        for height in self.bottom_windows_m:
-            number("bottom_windows_m", height, 0.2, 20.0, "m")
-        number("colours", self.colours, 2, 32)
+        for name in ("bottom_windows_m", "free_windows_m"):
+            for height in getattr(self, name):
+                number(name, height, 0.2, 20.0, "m")
+        for bins in self.noise_filters:
+            number("noise_filters", bins, 1, 31)
+        for slope in self.tvg_db_decade:
+            number("tvg_db_decade", slope, 0.0, 60.0, "dB")
+        for depth in self.blanking_m:
+            number("blanking_m", depth, 0.0, 10.0, "m")
+        for kind in self.pictures:
+            one_of("pictures", kind, PICTURES)
+        for speed in self.scroll_speeds:
+            number("scroll_speeds", speed, 1, 8)
+        for share in self.brightness:
+            number("brightness", share, 0.1, 1.0)
+        if len(self.rejections) > 21:
+            raise InputError(f"rejections has {len(self.rejections) - 1} steps above off: accepted are up to 20")
         number("colour_step_db", self.colour_step_db, 0.5, 20.0, "dB")
         number("rows", self.rows, 16, 2048)
         number("ping_rate_hz", self.ping_rate_hz, 1.0, 100.0, "Hz")
@@ -120,11 +188,36 @@ class UnitProfile:
         number("noise_level_db", self.noise_level_db, 0.0, 150.0, "dB")
         number("ring_down_db", self.ring_down_db, 0.0, 220.0, "dB")
         number("ring_down_decay_db_m", self.ring_down_decay_db_m, 10.0, 2000.0, "dB/m")
+        number("draw_a", self.draw_a, 0.0, 20.0, "A")
+        number("light_a", self.light_a, 0.0, 20.0, "A")
+
+
+# Knobs that are positions in a list of the profile, by their name in Settings.
+POSITIONS = {
+    "beam": "beams",
+    "power": "powers_w",
+    "pulse": "pulses",
+    "rejection": "rejections",
+    "noise_filter": "noise_filters",
+    "tvg": "tvg_db_decade",
+    "blanking": "blanking_m",
+    "ladder": "ladders",
+    "scroll": "scroll_speeds",
+    "light": "brightness",
+}
+LISTED = ("rejections", "noise_filters", "tvg_db_decade", "blanking_m", "ladders", "pictures", "scroll_speeds",
+          "brightness")  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Settings:
-    """Where the knobs stand: gain in the unit's numbers, range and bottom window [m; 0 for none], list positions."""
+    """Where the knobs stand: gain in the unit's numbers, range and windows [m], list positions.
+
+    auto_range           the unit chooses the range by itself; range_m is then where it stands
+    bottom_window_m      height of a window that follows the bottom, 0 for none
+    free_window_m        height of a window put anywhere, 0 for none; free_window_top_m its top [m below the face]
+    beside               the window stands beside the full column rather than in its place
+    """
 
     gain: float
     range_m: float
@@ -132,19 +225,43 @@ class Settings:
     beam: int = 0
     power: int = 0
     pulse: int = 0
+    auto_range: bool = False
+    free_window_m: float = 0.0
+    free_window_top_m: float = 0.0
+    beside: bool = False
+    rejection: int = 0
+    noise_filter: int = 0
+    tvg: int = 0
+    blanking: int = 0
+    ladder: int = 0
+    scroll: int = 0
+    light: int = 0
 
     def checked(self, unit: UnitProfile) -> Settings:
         """These settings if `unit` can be set so, gain brought to its nearest step; else ValueError."""
         scale = unit.gain
         gain = number("gain", self.gain, scale.minimum, scale.maximum)
         gain = scale.minimum + round((gain - scale.minimum) / scale.step) * scale.step
-        range_m = _nearest("range_m", self.range_m, unit.ranges_m)
+        if unit.free_range:
+            range_m = number("range_m", self.range_m, unit.ranges_m[0], unit.ranges_m[-1], "m")
+        else:
+            range_m = _nearest("range_m", self.range_m, unit.ranges_m)
+        if self.auto_range and not unit.auto_range:
+            raise InputError("auto_range is true: this unit cannot choose its range, so only false is accepted")
         window = _nearest("bottom_window_m", self.bottom_window_m, (0.0, *unit.bottom_windows_m))
-        for name, choices in (("beam", unit.beams), ("power", unit.powers_w), ("pulse", unit.pulses)):
-            position = getattr(self, name)
+        free = _nearest("free_window_m", self.free_window_m, (0.0, *unit.free_windows_m))
+        if window > 0.0 and free > 0.0:
+            raise InputError(f"bottom_window_m is {window:g} m and free_window_m is {free:g} m: one window at a time")
+        top = number("free_window_top_m", self.free_window_top_m, 0.0, 150.0, "m")
+        if self.beside and not unit.window_beside:
+            raise InputError("beside is true: this unit shows one picture at a time, so only false is accepted")
+        for name, listed in POSITIONS.items():
+            position, choices = getattr(self, name), getattr(unit, listed)
             if isinstance(position, bool) or position not in range(len(choices)):
                 raise InputError(f"{name} is {position!r}: this unit has positions 0 to {len(choices) - 1}")
-        return Settings(gain, range_m, window, self.beam, self.power, self.pulse)
+        return replace(
+            self, gain=gain, range_m=range_m, bottom_window_m=window, free_window_m=free, free_window_top_m=top
+        )
 
 
 def _nearest(name: str, value: float, choices: tuple[float, ...]) -> float:
@@ -162,13 +279,33 @@ def starting_settings(unit: UnitProfile, bottom_range_m: float) -> Settings:
     return Settings(middle, smallest_range(unit, bottom_range_m)).checked(unit)
 
 
+def picture_rate(unit: UnitProfile, settings: Settings, most_pings_hz: float) -> float:
+    """Pings a second [Hz]: the unit's rate or what the range allows, less what rejection costs."""
+    return min(unit.ping_rate_hz, most_pings_hz) * unit.rejections[settings.rejection].rate
+
+
+def draw(unit: UnitProfile, settings: Settings) -> float:
+    """Current drawn [A] at these settings: what the unit takes, and its light."""
+    return unit.draw_a + unit.light_a * unit.brightness[settings.light]
+
+
 def smallest_range(unit: UnitProfile, bottom_range_m: float) -> float:
     """The smallest range [m] of `unit` that shows the bottom with a margin below it; its largest if none does.
 
     "Smallest range that holds the bottom" is common practice, no source. The margin, 0.3 m or 3 percent, is ours.
     """
     needed = bottom_range_m + max(0.3, 0.03 * bottom_range_m)
+    if unit.free_range:  # to the next whole foot, as a hand would set it
+        return float(np.clip(np.ceil(needed / FOOT) * FOOT, unit.ranges_m[0], unit.ranges_m[-1]))
     return next((span for span in unit.ranges_m if span >= needed), unit.ranges_m[-1])
+
+
+PLAIN_LISTS = ("bottom_windows_m", "free_windows_m", "noise_filters", "tvg_db_decade", "blanking_m", "pictures",
+               "scroll_speeds", "brightness")  # fmt: skip
+
+
+def _ladder(fields: dict[str, Any]) -> Ladder:
+    return Ladder(**{**fields, "steps": tuple(Step(**step) for step in fields["steps"])})
 
 
 def to_dict(unit: UnitProfile) -> dict[str, Any]:
@@ -187,22 +324,12 @@ def from_dict(fields: dict[str, Any]) -> UnitProfile:
                 "gain": GainScale(**fields["gain"]),
                 "powers_w": tuple(fields["powers_w"]),
                 "ranges_m": tuple(fields["ranges_m"]),
-                "bottom_windows_m": tuple(fields["bottom_windows_m"]),
+                **{name: tuple(fields[name]) for name in PLAIN_LISTS if name in fields},
+                "rejections": tuple(Rejection(**one) for one in fields.get("rejections", [{"pings": 1}])),
+                "ladders": tuple(_ladder(one) for one in fields["ladders"]) if "ladders" in fields else (SIX_STEP,),
             }
         )
     except KeyError as missing:
         raise InputError(f"the unit profile lacks the field {missing.args[0]}") from None
     except TypeError as wrong:
         raise InputError(f"the unit profile has a field that is not known or of the wrong kind: {wrong}") from None
-
-
-# One plain unit with invented numbers that hold together: 200 kHz, 12 degrees, 60 W, 0.1 ms.
-TRAIL_UNIT = UnitProfile(
-    name="One-beam trail unit",
-    beams=(Beam("200 kHz", 200e3, 12.0),),
-    powers_w=(60.0,),
-    pulses=(Pulse("normal", 1e-4),),
-    gain=GainScale(minimum=0.0, maximum=50.0, step=1.0, db_per_step=1.2, first_colour_db=140.0),
-    ranges_m=tuple(feet * FOOT for feet in (10, 20, 30, 40, 60, 80, 100, 150, 200)),
-    bottom_windows_m=tuple(feet * FOOT for feet in (6, 12)),
-)

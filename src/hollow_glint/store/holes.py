@@ -6,7 +6,7 @@ import sqlite3
 from dataclasses import asdict, dataclass
 
 from ..core.scene import Scene
-from .database import Database, InUse, NotFound
+from .database import Database, NotFound, remove_unused
 
 
 @dataclass(frozen=True)
@@ -27,17 +27,11 @@ class Hole:
 
     def scene(self) -> Scene:
         """What is true under this hole. Raises ValueError for values that cannot be."""
-        return Scene(
-            bottom_depth_m=self.bottom_depth_m,
-            bottom_kind=self.bottom_kind,
-            ice_thickness_m=self.ice_thickness_m,
-            face_depth_m=self.face_depth_m,
-            hole_diameter_m=self.hole_diameter_m,
-            temperature_c=self.temperature_c,
-            clarity=self.clarity,
-        )
+        return Scene(**{name: getattr(self, name) for name in SCENE_FIELDS})
 
 
+SCENE_FIELDS = ("bottom_depth_m", "bottom_kind", "ice_thickness_m", "face_depth_m", "hole_diameter_m", "temperature_c",
+                "clarity")  # fmt: skip
 COLUMNS = (
     "id, name, water, note, bottom_depth_m, bottom_kind, ice_thickness_m, face_depth_m, hole_diameter_m, "
     "temperature_c, clarity"
@@ -99,9 +93,4 @@ def change(database: Database, hole: Hole) -> Hole:
 
 def remove(database: Database, hole_id: int) -> None:
     """Forget a hole. NotFound if it is not there; InUse if strikes are logged at it, which would be lost."""
-    with database.transaction() as connection:
-        (strikes,) = connection.execute("SELECT count(*) FROM strike WHERE hole_id = ?", (hole_id,)).fetchone()
-        if strikes:
-            raise InUse(f"Hole {hole_id} has {strikes} logged strikes, which would be lost. Remove them first.")
-        if connection.execute("DELETE FROM hole WHERE id = ?", (hole_id,)).rowcount == 0:
-            raise NotFound("hole", hole_id)
+    remove_unused(database, "hole", hole_id)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import sqlite3
+from dataclasses import asdict, dataclass
 
-from ..core import scene
-from .database import Database, NotFound
+from ..core import lures as core_lures
+from .database import Database, NotFound, remove_unused
 
 
 @dataclass(frozen=True)
@@ -13,35 +14,61 @@ class Lure:
     """A stored lure."""
 
     id: int
-    lure: scene.Lure
+    lure: core_lures.Lure
 
 
-COLUMNS = "id, name, form, material, diameter_m"
+FIELDS = ("name", "diameter_m", "material", "form", "length_m", "spacing_m")
+COLUMNS = ", ".join(FIELDS)
+
+
+def _lure(row: sqlite3.Row) -> Lure:
+    return Lure(row["id"], core_lures.Lure(**{name: row[name] for name in FIELDS}))
 
 
 def every(database: Database) -> list[Lure]:
-    """All lures, smallest first."""
-    rows = database.connection().execute(f"SELECT {COLUMNS} FROM lure ORDER BY diameter_m, id")
-    return [Lure(row["id"], scene.Lure(row["name"], row["diameter_m"], row["material"], row["form"])) for row in rows]
+    """All lures, jigs first, smallest first."""
+    order = "ORDER BY form <> 'jig', form, diameter_m, id"
+    return [_lure(row) for row in database.connection().execute(f"SELECT id, {COLUMNS} FROM lure {order}")]
 
 
 def get(database: Database, lure_id: int) -> Lure:
     """The lure with this id, or NotFound."""
-    row = database.connection().execute(f"SELECT {COLUMNS} FROM lure WHERE id = ?", (lure_id,)).fetchone()
+    row = database.connection().execute(f"SELECT id, {COLUMNS} FROM lure WHERE id = ?", (lure_id,)).fetchone()
     if row is None:
         raise NotFound("lure", lure_id)
-    return Lure(row["id"], scene.Lure(row["name"], row["diameter_m"], row["material"], row["form"]))
+    return _lure(row)
 
 
-def add(database: Database, lure: scene.Lure, demo_key: str | None = None) -> Lure:
+def add(database: Database, lure: core_lures.Lure, demo_key: str | None = None) -> Lure:
     """Keep a new lure and return it. A demo_key that is there already changes nothing."""
     with database.transaction() as connection:
         row = connection.execute(
-            """
-            INSERT INTO lure (name, form, material, diameter_m, demo_key) VALUES (?, ?, ?, ?, ?)
+            f"""
+            INSERT INTO lure ({COLUMNS}, demo_key)
+            VALUES (:name, :diameter_m, :material, :form, :length_m, :spacing_m, :demo_key)
             ON CONFLICT (demo_key) DO UPDATE SET demo_key = excluded.demo_key
             RETURNING id
             """,
-            (lure.name, lure.form, lure.material, lure.diameter_m, demo_key),
+            {**asdict(lure), "demo_key": demo_key},
         ).fetchone()
     return get(database, row["id"])
+
+
+def change(database: Database, lure: Lure) -> Lure:
+    """Change a lure: all its fields. Raises NotFound."""
+    with database.transaction() as connection:
+        done = connection.execute(
+            """
+            UPDATE lure SET name = :name, diameter_m = :diameter_m, material = :material, form = :form,
+                length_m = :length_m, spacing_m = :spacing_m WHERE id = :id
+            """,
+            {**asdict(lure.lure), "id": lure.id},
+        )
+        if done.rowcount == 0:
+            raise NotFound("lure", lure.id)
+    return get(database, lure.id)
+
+
+def remove(database: Database, lure_id: int) -> None:
+    """Remove a lure that no strike was made with. Raises NotFound or InUse."""
+    remove_unused(database, "lure", lure_id)

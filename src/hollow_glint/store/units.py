@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..core import unit as core_unit
 from ..core.unit import UnitProfile
-from .database import Database, NotFound
+from .database import Database, NotFound, remove_unused
 
 
 @dataclass(frozen=True)
@@ -44,3 +44,20 @@ def add(database: Database, profile: UnitProfile, demo_key: str | None = None) -
             (profile.name, json.dumps(core_unit.to_dict(profile)), demo_key),
         ).fetchone()
     return get(database, row["id"])
+
+
+def change(database: Database, unit: Unit) -> Unit:
+    """Write a unit's new profile over its old one. Raises NotFound."""
+    with database.transaction() as connection:
+        done = connection.execute(
+            "UPDATE unit SET name = ?, profile = ? WHERE id = ?",
+            (unit.profile.name, json.dumps(core_unit.to_dict(unit.profile)), unit.id),
+        )
+        if done.rowcount == 0:
+            raise NotFound("unit", unit.id)
+    return get(database, unit.id)
+
+
+def remove(database: Database, unit_id: int) -> None:
+    """Remove a unit that no strike was made with. Raises NotFound or InUse."""
+    remove_unused(database, "unit", unit_id)

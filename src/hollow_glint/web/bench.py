@@ -1,8 +1,9 @@
-"""The Bench step: units, lures, and the living picture with its commands."""
+"""The Bench step: the living picture with its commands, at a hole, in a kept scene or in an exercise."""
 
 from __future__ import annotations
 
 import secrets
+from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 from typing import Any
 
@@ -10,10 +11,17 @@ import numpy as np
 from flask import Response, current_app, stream_with_context
 from flask_openapi3 import APIBlueprint, Tag
 
+from ..core import exercises as core_exercises
+from ..core import marks, receiver
+from ..core import scene as core_scenes
 from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
 from ..core.checks import InputError
-from ..core.unit import Settings, starting_settings
-from ..store import holes, lures, strikes, units
+from ..core.exercises import Exercise
+from ..core.lures import Lure
+from ..core.scene import Scene
+from ..core.unit import Settings, UnitProfile, starting_settings
+from ..store import exercises, holes, lures, scenes, strikes, units
+from ..store.database import Database
 from .contract import (
     BODY_PROBLEMS,
     Accepted,
@@ -22,14 +30,10 @@ from .contract import (
     BenchWanted,
     CommandFields,
     FrameOut,
-    HoleOut,
-    LureList,
-    LureOut,
+    MarkOut,
+    MarkWanted,
     Problem,
-    SettingsOut,
     TuningOut,
-    UnitList,
-    UnitOut,
     plain,
 )
 from .live import Full, LiveBench, LiveBenches
@@ -47,50 +51,66 @@ def _gone(bench_id: str) -> Response:
     return problem(404, f"There is no live bench {bench_id[:24]!r}. It may have been freed; start another.")
 
 
-def _unit_out(unit: units.Unit) -> dict[str, Any]:
-    return plain({"id": unit.id, **vars(unit.profile)}, UnitOut)
+@dataclass(frozen=True)
+class Start:
+    """What a bench starts from."""
+
+    title: str
+    scene: Scene
+    unit: UnitProfile
+    lure: Lure
+    settings: Settings
+    lure_depth_m: float | None = None
+    seed: int | None = None
+    exercise: Exercise | None = None
 
 
-def _lure_out(lure: lures.Lure) -> dict[str, Any]:
-    return plain({"id": lure.id, **vars(lure.lure)}, LureOut)
-
-
-@api.get("/units", responses={200: UnitList})
-def list_units() -> dict[str, Any]:
-    """All units."""
-    return {"units": [_unit_out(unit) for unit in units.every(current_app.config["database"])]}
-
-
-@api.get("/lures", responses={200: LureList})
-def list_lures() -> dict[str, Any]:
-    """All lures."""
-    return {"lures": [_lure_out(lure) for lure in lures.every(current_app.config["database"])]}
+def _start(database: Database, body: BenchWanted) -> Start:
+    """Where `body` asks to start. Raises ValueError or NotFound."""
+    asked = [name for name in ("hole_id", "scene_id", "exercise") if getattr(body, name) is not None]
+    if len(asked) != 1:
+        raise InputError(f"{' and '.join(asked) or 'hole_id'}: one of hole_id, scene_id and exercise is accepted")
+    unit = None if body.unit_id is None else units.get(database, body.unit_id).profile
+    lure = None if body.lure_id is None else lures.get(database, body.lure_id).lure
+    if body.hole_id is not None:
+        if unit is None or lure is None:
+            raise InputError("unit_id or lure_id is missing: a bench at a hole needs both")
+        hole = holes.get(database, body.hole_id)
+        return Start(hole.name, hole.scene(), unit, lure, starting_settings(unit, hole.scene().bottom_range_m))
+    if body.scene_id is not None:
+        saved = scenes.get(database, body.scene_id).saved
+        settings = saved.settings
+        if unit is not None and unit != saved.unit:
+            settings = starting_settings(unit, saved.scene.bottom_range_m)
+        lure = lure or saved.lure
+        return Start(saved.name, saved.scene, unit or saved.unit, lure, settings, saved.lure_depth_m, saved.seed)
+    one = core_exercises.exercise(body.exercise or "")
+    return Start(one.title, one.scene, one.unit, one.lure, one.settings, one.lure_depth_m, exercise=one)
 
 
 @api.post("/benches", responses={201: BenchOut, 404: Problem, 503: Problem, **BODY_PROBLEMS})
 def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int] | Response:
-    """Start a live bench at a hole with a unit and a lure. Read its stream within a few seconds."""
+    """Start a live bench at a hole, in a kept scene or in an exercise. Read its stream within a few seconds."""
     database = current_app.config["database"]
-    hole = holes.get(database, body.hole_id)
-    unit = units.get(database, body.unit_id)
-    lure = lures.get(database, body.lure_id)
-    scene = hole.scene()
-    if scene.bottom_range_m > unit.profile.ranges_m[-1]:
+    start = _start(database, body)
+    if start.scene.bottom_range_m > start.unit.ranges_m[-1]:
         raise InputError(
-            f"bottom_depth_m is {scene.bottom_depth_m:g} m: the largest range of the {unit.profile.name} is "
-            f"{unit.profile.ranges_m[-1]:g} m below its face, so choose another unit or a shallower hole"
+            f"bottom_depth_m is {start.scene.bottom_depth_m:g} m: the largest range of the {start.unit.name} is "
+            f"{start.unit.ranges_m[-1]:g} m below its face, so choose another unit or a shallower hole"
         )
-    settings = starting_settings(unit.profile, scene.bottom_range_m)
-    seed = secrets.randbits(53) if body.seed is None else body.seed
-    run = BenchRun(scene, unit.profile, settings, lure.lure, np.random.default_rng(seed))
+    seed = next((one for one in (body.seed, start.seed) if one is not None), None)
+    seed = secrets.randbits(53) if seed is None else seed
+    run = BenchRun(start.scene, start.unit, start.settings, start.lure, np.random.default_rng(seed), start.lure_depth_m)
 
-    def log_strike(bench: LiveBench, frame: Frame, event: Event) -> int:
-        """Write a hooked fish into the log: before anyone is told of it."""
+    def log_strike(bench: LiveBench, frame: Frame, event: Event) -> int | None:
+        """Write a hooked fish into the log: before anyone is told of it. Practice is not logged."""
+        if body.hole_id is None or body.unit_id is None or body.lure_id is None:
+            return None
         strike = strikes.Strike(
             id=0,
-            hole_id=hole.id,
-            unit_id=unit.id,
-            lure_id=lure.id,
+            hole_id=body.hole_id,
+            unit_id=body.unit_id,
+            lure_id=body.lure_id,
             struck_at=datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ"),
             depth_m=event.depth_m,
             fish_length_m=event.fish_length_m,
@@ -100,23 +120,34 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int] | Response:
         )
         return strikes.add(database, strike).id
 
+    def finish(key: str) -> None:
+        exercises.finish(database, key)
+
     try:
-        bench = _benches().add(run, seed, body.fish_length_m, log_strike)
+        bench = _benches().add(run, seed, body.fish_length_m, log_strike, start.exercise, finish)
     except Full:
         return problem(
             503,
             f"All {_benches().most} live benches are in use. Close the Bench in another window, or wait a few seconds "
             "and try again.",
         )
-    return {
-        "id": bench.id,
-        "seed": seed,
-        "frame_s": STEP_S,
-        "hole": plain(hole, HoleOut),
-        "unit": _unit_out(unit),
-        "lure": _lure_out(lure),
-        "settings": plain(settings, SettingsOut),
-    }, 201
+    done = exercises.done(database)
+    return plain(
+        {
+            "id": bench.id,
+            "seed": seed,
+            "frame_s": STEP_S,
+            "title": start.title,
+            "hole_id": body.hole_id,
+            "exercise": start.exercise and {**vars(start.exercise), "done_at": done.get(start.exercise.key)},
+            "scene": asdict(start.scene),
+            "unit": asdict(start.unit),
+            "lure": asdict(start.lure),
+            "settings": asdict(run.settings),
+            "lure_depth_m": run.lure_depth_m,
+        },
+        BenchOut,
+    ), 201
 
 
 @api.get("/benches/<bench_id>/stream", responses={404: Problem})
@@ -153,9 +184,27 @@ def command_bench(path: BenchPath, body: CommandFields) -> tuple[dict[str, Any],
     bench = _benches().get(path.bench_id)
     if bench is None:
         return _gone(path.bench_id)
-    fields = body.model_dump(exclude={"settings", "fish_length_m"})
+    fields = body.model_dump(exclude={"settings", "scene", "fish_length_m"})
     settings = None if body.settings is None else Settings(**body.settings.model_dump())
-    return {"frame": bench.command(Command(settings=settings, **fields), body.fish_length_m)}, 202
+    scene = None if body.scene is None else core_scenes.from_dict(body.scene.model_dump())
+    return {"frame": bench.command(Command(settings=settings, scene=scene, **fields), body.fish_length_m)}, 202
+
+
+@api.get("/benches/<bench_id>/mark", responses={200: MarkOut, 404: Problem, 422: Problem})
+def bench_mark(path: BenchPath, query: MarkWanted) -> dict[str, Any] | Response:
+    """What made the mark at a range, in the newest ping or in one of the last five minutes."""
+    bench = _benches().get(path.bench_id)
+    if bench is None:
+        return _gone(path.bench_id)
+    run = bench.run
+    with bench.stepping:
+        heard = list(run.heard)
+    wanted = [one for one in heard if query.ping is None or one.number == query.ping]
+    if not wanted:
+        return problem(404, "That ping is not remembered: the last five minutes are.")
+    off = receiver.taken_off(run.unit, run.settings, np.array([query.range_m]))[0]
+    dark_db = receiver.first_colour_level(run.unit, run.settings) + float(off)
+    return plain(marks.explain(run.water, wanted[-1], query.range_m, dark_db), MarkOut)
 
 
 @api.delete("/benches/<bench_id>", responses={204: None, 404: Problem})

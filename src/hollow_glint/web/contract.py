@@ -6,21 +6,20 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StrictBool, StringConstraints
 
-from ..core.bottom import BOTTOM_KINDS
-from ..core.scene import CLARITY_DB, DEEPEST_M
+from ..core.scene import DEEPEST_M
+from ..formats.fields import (
+    BottomName,
+    ClarityName,
+    Given,
+    LureFields,
+    Name,
+    Number,
+    SceneFields,
+    SettingsFields,
+    UnitFields,
+)
 
-BottomName = Literal[tuple(BOTTOM_KINDS)]  # type: ignore[valid-type]
-ClarityName = Literal[tuple(CLARITY_DB)]  # type: ignore[valid-type]
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
-# What may stand in JSON for a number: not text, not true or false.
-Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]
 RowId = Annotated[int, Field(ge=1, le=2**62)]
-
-
-class Given(BaseModel):
-    """What is sent to us: fields we do not know are refused rather than dropped."""
-
-    model_config = ConfigDict(extra="forbid")
 
 
 class FieldProblem(BaseModel):
@@ -87,69 +86,26 @@ class HolePath(BaseModel):
     hole_id: RowId
 
 
-class SettingsFields(Given):
-    gain: Number = Field(description="Gain, in the unit's own numbers")
-    range_m: Number = Field(description="Range: one that the unit lists")
-    bottom_window_m: Number = Field(0.0, description="Height of the bottom window; 0 for the full column")
-    beam: int = Field(0, strict=True, ge=0, le=1000, description="Position in the unit's list of beams")
-    power: int = Field(0, strict=True, ge=0, le=1000, description="Position in the unit's list of powers")
-    pulse: int = Field(0, strict=True, ge=0, le=1000, description="Position in the unit's list of pulses")
-
-
-class SettingsOut(BaseModel):
-    gain: float
-    range_m: float
-    bottom_window_m: float
-    beam: int
-    power: int
-    pulse: int
-
-
-class BeamOut(BaseModel):
-    name: str
-    frequency_hz: float
-    width_deg: float
-    level_db: float
-
-
-class PulseOut(BaseModel):
-    name: str
-    duration_s: float
-
-
-class GainScaleOut(BaseModel):
-    minimum: float
-    maximum: float
-    step: float
-    db_per_step: float
-    first_colour_db: float
-
-
-class UnitOut(BaseModel):
+class UnitOut(UnitFields):
+    model_config = ConfigDict(extra="ignore")
     id: int
-    name: str
-    beams: list[BeamOut]
-    powers_w: list[float]
-    pulses: list[PulseOut]
-    gain: GainScaleOut
-    ranges_m: list[float]
-    bottom_windows_m: list[float]
-    colours: int
-    colour_step_db: float
-    rows: int
-    ping_rate_hz: float
 
 
 class UnitList(BaseModel):
     units: list[UnitOut]
 
 
-class LureOut(BaseModel):
+class UnitPath(BaseModel):
+    unit_id: RowId
+
+
+class LureOut(LureFields):
+    model_config = ConfigDict(extra="ignore")
     id: int
-    name: str
-    form: str
-    material: str
-    diameter_m: float
+
+
+class LurePath(BaseModel):
+    lure_id: RowId
 
 
 class LureList(BaseModel):
@@ -164,7 +120,7 @@ class StrikeOut(BaseModel):
     struck_at: str
     depth_m: float
     fish_length_m: float | None
-    settings: SettingsOut
+    settings: SettingsFields
     note: str
 
 
@@ -180,10 +136,41 @@ class StrikePath(BaseModel):
     strike_id: RowId
 
 
+class SceneSummary(BaseModel):
+    id: int
+    name: str
+    note: str
+
+
+class SceneList(BaseModel):
+    scenes: list[SceneSummary]
+
+
+class ScenePath(BaseModel):
+    scene_id: RowId
+
+
+class ExerciseOut(BaseModel):
+    key: str
+    title: str
+    aim: str
+    hint: str
+    learned: str
+    done_at: str | None
+
+
+class ExerciseList(BaseModel):
+    exercises: list[ExerciseOut]
+
+
 class BenchWanted(Given):
-    hole_id: RowId
-    unit_id: RowId
-    lure_id: RowId
+    """One of hole_id (with unit_id and lure_id), scene_id or exercise. A scene's own unit and lure may be replaced."""
+
+    hole_id: RowId | None = None
+    scene_id: RowId | None = None
+    exercise: Annotated[str, StringConstraints(max_length=80)] | None = None
+    unit_id: RowId | None = None
+    lure_id: RowId | None = None
     seed: int | None = Field(None, strict=True, ge=0, le=2**53, description="Same seed, same water and fish")
     fish_length_m: Number = Field(0.3, ge=0.05, le=1.5, description="The fish whose seen zone is drawn")
 
@@ -192,10 +179,14 @@ class BenchOut(BaseModel):
     id: str
     seed: int
     frame_s: float
-    hole: HoleOut
-    unit: UnitOut
-    lure: LureOut
-    settings: SettingsOut
+    title: str
+    hole_id: int | None
+    exercise: ExerciseOut | None
+    scene: SceneFields
+    unit: UnitFields
+    lure: LureFields
+    settings: SettingsFields
+    lure_depth_m: float
 
 
 class BenchPath(BaseModel):
@@ -211,6 +202,9 @@ class CommandFields(Given):
     twitch: StrictBool = False
     eyes: Literal["sonar", "rod"] | None = None
     set_hook: StrictBool = False
+    kick: StrictBool = Field(False, description="Automatic range looks for the bottom anew")
+    target_depth_m: Number | None = Field(None, ge=0.0, le=DEEPEST_M, description="The target line; 0 takes it away")
+    scene: SceneFields | None = Field(None, description="The water as it is from now on")
     fish_length_m: Number | None = Field(None, ge=0.05, le=1.5, description="The fish whose seen zone is drawn")
 
 
@@ -224,6 +218,7 @@ class FishOut(BaseModel):
     z: float
     length_m: float
     mood: str
+    species: str
 
 
 class EventOut(BaseModel):
@@ -234,33 +229,47 @@ class EventOut(BaseModel):
 
 
 class FrameOut(BaseModel):
-    """One step of the picture; `levels` is base64 of `pings` times `rows` bytes, each a step of the ladder."""
+    """One step of the picture; `levels` is base64 of `pings` times `rows` bytes, each a step of the ladder.
+
+    `window_levels` is the same for the magnified window where it stands beside the full column, else null.
+    """
 
     number: int
     time_s: float
     pings: int
     rows: int
+    first_ping: int = Field(description="Number of the first of these pings, counted from the start")
     levels: str
     top_m: float = Field(description="Range from the face at the picture's top edge")
     bottom_m: float = Field(description="Range from the face at the picture's bottom edge")
+    window_levels: str | None
+    window_top_m: float
+    window_bottom_m: float
     found_bottom_m: float = Field(description="Range at which the unit sees the bottom")
-    settings: SettingsOut
+    settings: SettingsFields
     lure_depth_m: float
+    lure_x: float
     lure_rising_m_s: float
     rod_tip_bend: float
     eyes: Literal["sonar", "rod"]
+    target_depth_m: float
+    lock_m: float | None = Field(description="Where automatic range takes the bottom to be")
+    scene_changes: int = Field(description="Counts up when the water or how the transducer hangs has changed")
+    school: list[list[float]] = Field(description="Fish that mind their own business: x, y, z, length")
     fish: list[FishOut]
     events: list[EventOut]
 
 
 class QuantityOut(BaseModel):
     value: float
-    unit: Literal["m", "gain", "dB", "percent"]
+    unit: Literal["m", "gain", "dB", "percent", "degrees", "s", "count", "step"]
 
 
 class ChangeOut(BaseModel):
-    setting: Literal["gain", "range_m", "bottom_window_m", "beam", "power", "pulse"]
-    value: float
+    """A field of the settings or of the scene and the value to give it; "kick" is a command."""
+
+    setting: str
+    value: float | bool
 
 
 class VerdictOut(BaseModel):
@@ -289,6 +298,7 @@ class SeenZoneOut(BaseModel):
     fish_m: list[float]
     offset_m: list[float]
     dead_zone_top_m: list[float]
+    tilt_rad: float = Field(description="How far the axis of both lobes is off plumb, towards +x")
 
 
 class TuningOut(BaseModel):
@@ -301,7 +311,25 @@ class TuningOut(BaseModel):
     cone_at_lure_m: float
     cone_at_bottom_m: float
     ping_rate_hz: float
+    lag_s: float
     smallest_range_m: float
+    draw_a: float
+    neighbour_percent: float = Field(description="Share of the picture that neighbours' pings light")
+    second_echo_m: float
+
+
+class MarkWanted(BaseModel):
+    range_m: float = Field(ge=0.0, le=200.0, description="Range from the face that was touched")
+    ping: int | None = Field(None, ge=0, le=2**53, description="Number of the ping; the newest if not given")
+
+
+class MarkOut(BaseModel):
+    kind: str
+    finding: str
+    reason: str
+    values: dict[str, QuantityOut]
+    depth_m: float | None
+    aside_m: float | None
 
 
 def plain(value: Any, model: type[BaseModel]) -> dict[str, Any]:

@@ -16,14 +16,16 @@ from dataclasses import asdict, dataclass, field
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
-from ..core import beam, picture, receiver, tuning
+from ..core import beam, coach, picture, ping, receiver, tuning
+from ..core import unit as units
 from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
-from ..core.scene import Scene
-from ..core.unit import Settings, UnitProfile, smallest_range
+from ..core.exercises import Exercise
 
 MOST_LIVE = 16
 GRACE_S = 4.0
+MET_FRAMES = 20  # an aim must hold for a second
 TUNING_EVERY_S = 0.2  # at most: reading faster than this helps nobody
 
 
@@ -39,7 +41,11 @@ class LiveBench:
     seed: int
     run: BenchRun
     fish_length_m: float
-    on_hooked: Callable[[LiveBench, Frame, Event], int]
+    on_hooked: Callable[[LiveBench, Frame, Event], int | None]
+    exercise: Exercise | None = None
+    on_met: Callable[[str], None] | None = None
+    met_for: int = 0
+    scene_changes: int = 0
     commands: list[Command] = field(default_factory=list)
     lock: threading.Lock = field(default_factory=threading.Lock)
     stepping: threading.Lock = field(default_factory=threading.Lock)
@@ -68,12 +74,26 @@ class LiveBench:
             commands, self.commands = self.commands, []
         frame = self.run.advance(commands)
         self.frames_sent = frame.number
+        self.scene_changes += any(command.scene is not None for command in commands)
         events = []
         for event in frame.events:
             told = asdict(event)
             told["strike_id"] = self.on_hooked(self, frame, event) if event.kind == "hooked" else None
             events.append(told)
+        if self._aim_met():
+            events.append({**asdict(Event("aim met", frame.lure_depth_m)), "strike_id": None})
         return frame, events
+
+    def _aim_met(self) -> bool:
+        """Whether the exercise's aim has now been met for a second on end; told once."""
+        if self.exercise is None or self.met_for >= MET_FRAMES:
+            return False
+        self.met_for = self.met_for + 1 if self.exercise.met(self.run) else 0
+        if self.met_for < MET_FRAMES:
+            return False
+        if self.on_met is not None:
+            self.on_met(self.exercise.key)
+        return True
 
     def stream(self) -> Iterator[str]:
         """Server-sent events, a frame each STEP_S and tuning when it has changed, until the reader goes."""
@@ -88,7 +108,7 @@ class LiveBench:
             while not self.freed and mine == self.reader:
                 with self.stepping:
                     frame, events = self.step()
-                self.last = frame_fields(frame, events)
+                self.last = frame_fields(frame, events, self.scene_changes)
                 text = f"event: frame\ndata: {json.dumps(self.last, separators=(',', ':'), allow_nan=False)}\n\n"
                 yield text + self._tuning_if_changed()
                 due += STEP_S
@@ -105,7 +125,9 @@ class LiveBench:
     def _tuning_if_changed(self) -> str:
         run = self.run
         shown = run.shown
-        now = (run.settings, round(run.lure_depth_m, 2), round(shown.top_m / 0.05), self.fish_length_m)
+        lock = None if run.lock_m is None else round(run.lock_m, 1)
+        here = (round(run.lure_depth_m, 2), round(shown.top_m / 0.05), round(run.zoom.top_m / 0.05), lock)
+        now = (run.settings, run.water, *here, self.fish_length_m)
         if now == self._told or run.time_s - self._told_at < TUNING_EVERY_S:
             return ""
         self._told, self._told_at = now, run.time_s
@@ -116,23 +138,36 @@ class LiveBench:
         return tuning_fields(self.run, self.fish_length_m)
 
 
-def frame_fields(frame: Frame, events: list[dict[str, Any]]) -> dict[str, Any]:
+def _packed(levels: NDArray[np.uint8]) -> str:
+    return base64.b64encode(levels.tobytes()).decode("ascii")
+
+
+def frame_fields(frame: Frame, events: list[dict[str, Any]], scene_changes: int) -> dict[str, Any]:
     """A frame as fields of `contract.FrameOut`; written by hand because twenty a second go to every reader."""
     return {
         "number": frame.number,
         "time_s": frame.time_s,
         "pings": frame.levels.shape[0],
         "rows": frame.levels.shape[1],
-        "levels": base64.b64encode(frame.levels.tobytes()).decode("ascii"),
+        "first_ping": frame.first_ping,
+        "levels": _packed(frame.levels),
         "top_m": frame.shown.top_m,
         "bottom_m": frame.shown.bottom_m,
+        "window_levels": None if frame.window_levels is None else _packed(frame.window_levels),
+        "window_top_m": frame.window_shown.top_m,
+        "window_bottom_m": frame.window_shown.bottom_m,
         "found_bottom_m": frame.found_bottom_m,
-        "settings": asdict(frame.settings),
+        "settings": vars(frame.settings),
         "lure_depth_m": frame.lure_depth_m,
+        "lure_x": frame.lure_x,
         "lure_rising_m_s": frame.lure_rising_m_s,
         "rod_tip_bend": frame.rod_tip_bend,
         "eyes": frame.eyes,
-        "fish": [asdict(fish) for fish in frame.fish],
+        "target_depth_m": frame.target_depth_m,
+        "lock_m": frame.lock_m,
+        "scene_changes": scene_changes,
+        "school": frame.school.round(2).tolist(),
+        "fish": [vars(fish) for fish in frame.fish],
         "events": events,
     }
 
@@ -144,15 +179,16 @@ def _finite(value: float) -> float | None:
 
 def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
     """What the present settings of `run` do, as fields of `contract.TuningOut`."""
-    scene: Scene = run.scene
-    unit: UnitProfile = run.unit
-    settings: Settings = run.settings
-    t, shown = run.transmission, run.shown
-    limits = tuning.gain_window(t, unit, settings, run.lure, run.lure_depth_m, shown)
-    first_colour = receiver.first_colour_level(unit, settings)
+    now = run.situation
+    scene, unit, settings, t, limits = now.scene, now.unit, now.settings, now.transmission, now.limits
+    first_colour = now.first_colour()
     depth = np.linspace(scene.face_depth_m + 0.05, scene.bottom_depth_m, 40)
+
+    def hidden(range_m: NDArray[np.floating[Any]]) -> NDArray[np.floating[Any]]:
+        return receiver.taken_off(unit, settings, range_m)
+
     lure_strength = run.lure.target_strength(t.frequency_hz, t.sound_speed_m_s)
-    fish_radius = tuning.fish_seen_radius(t, fish_length_m, first_colour, depth)
+    fish_radius = tuning.fish_seen_radius(t, fish_length_m, first_colour, depth, hidden)
     widest = max(float(fish_radius.max()), 0.2)
     offset = np.linspace(0.0, min(2.0 * widest, scene.bottom_range_m), 24)
     width = unit.beams[settings.beam].width_deg
@@ -165,21 +201,26 @@ def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
             "width_db": _finite(limits.width_db),
             "buried": limits.buried,
         },
-        "verdicts": [asdict(v) for v in tuning.verdicts(t, scene, unit, settings, run.lure, run.lure_depth_m, shown)],
+        "verdicts": [asdict(v) for v in coach.verdicts(now)],
         "seen_zone": {
             "depth_m": depth.round(3).tolist(),
-            "lure_m": tuning.seen_radius(t, lure_strength, first_colour, depth).round(3).tolist(),
+            "lure_m": tuning.seen_radius(t, lure_strength, first_colour, depth, hidden).round(3).tolist(),
             "fish_m": fish_radius.round(3).tolist(),
             "offset_m": offset.round(3).tolist(),
             "dead_zone_top_m": tuning.dead_zone_top(scene, t.resolution_m, offset).round(3).tolist(),
+            "tilt_rad": t.tilt_rad,
         },
         "fish_length_m": fish_length_m,
-        "row_height_m": picture.row_height(unit, shown),
+        "row_height_m": picture.row_height(unit, run.zoom),
         "resolution_m": t.resolution_m,
         "cone_at_lure_m": beam.footprint_diameter(below, width),
         "cone_at_bottom_m": beam.footprint_diameter(scene.bottom_range_m, width),
         "ping_rate_hz": run.ping_rate_hz,
-        "smallest_range_m": smallest_range(unit, scene.bottom_range_m),
+        "lag_s": receiver.lag(unit, settings, run.ping_rate_hz),
+        "smallest_range_m": units.smallest_range(unit, scene.bottom_range_m),
+        "draw_a": units.draw(unit, settings),
+        "neighbour_percent": 100.0 * coach.neighbour_share(now, settings),
+        "second_echo_m": ping.second_echo_range(scene),
     }
 
 
@@ -192,14 +233,20 @@ class LiveBenches:
         self._lock = threading.Lock()
 
     def add(
-        self, run: BenchRun, seed: int, fish_length_m: float, on_hooked: Callable[[LiveBench, Frame, Event], int]
+        self,
+        run: BenchRun,
+        seed: int,
+        fish_length_m: float,
+        on_hooked: Callable[[LiveBench, Frame, Event], int | None],
+        exercise: Exercise | None = None,
+        on_met: Callable[[str], None] | None = None,
     ) -> LiveBench:
         """Start a bench, or raise Full."""
         with self._lock:
             self._free_abandoned()
             if len(self._benches) >= self.most:
                 raise Full
-            bench = LiveBench(secrets.token_urlsafe(12), seed, run, fish_length_m, on_hooked)
+            bench = LiveBench(secrets.token_urlsafe(12), seed, run, fish_length_m, on_hooked, exercise, on_met)
             self._benches[bench.id] = bench
         return bench
 
