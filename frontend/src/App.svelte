@@ -7,6 +7,7 @@
   import { prefs } from "./lib/prefs.svelte";
   import { STEPS, world } from "./lib/world.svelte";
   import Bench from "./steps/bench/Bench.svelte";
+  import Gear from "./steps/gear/Gear.svelte";
   import HoleStep from "./steps/hole/Hole.svelte";
   import Log from "./steps/log/Log.svelte";
 
@@ -28,7 +29,7 @@
     <nav aria-label="Steps">
       {#each STEPS as step (step.key)}
         <a
-          href={world.holeId === null ? "#/" : `#/hole/${world.holeId}/${step.key}`}
+          href={`#/hole/${world.holeId ?? 0}/${step.key}`}
           aria-current={world.step === step.key ? "page" : undefined}
         >
           {step.name}
@@ -81,9 +82,11 @@
     {:else}
       <Bore />
       {#if world.step === "bench" && world.hole}
-        {#key world.hole}
-          <Bench hole={world.hole} />
+        {#key `${world.hole.id} ${JSON.stringify(world.practice)}`}
+          <Bench hole={world.hole} practice={world.practice} />
         {/key}
+      {:else if world.step === "gear"}
+        <Gear />
       {:else if world.step === "log" && world.hole}
         <Log hole={world.hole} />
       {:else}

@@ -157,7 +157,7 @@ def test_08_mud_leaves_a_tail_and_sand_a_second_echo():
 
 
 def test_09_weeds_read_as_a_soft_bottom_and_a_shorter_pulse_shows_what_stands_in_them():
-    scene = replace(HOLE, weed_height_m=1.2, weed_density=0.6)
+    scene = replace(HOLE, weed_height_m=1.2, weed_density=0.35)
     unit = FINE_LINE
     top = scene.weed_top_m - scene.face_depth_m
     at = top + 0.5

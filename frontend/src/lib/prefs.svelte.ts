@@ -1,5 +1,8 @@
 // What the reader chose for this browser: theme and units. Kept in local storage, never sent anywhere.
+import type { PictureKind } from "./api/types";
 import type { System } from "./units";
+
+const KINDS = ["strip", "trace", "ring"] as const;
 
 export type Theme = "rime" | "lantern";
 
@@ -25,6 +28,31 @@ const night = () => window.matchMedia("(prefers-color-scheme: dark)").matches;
 class Prefs {
   theme: Theme = $state(stored("theme", ["rime", "lantern"] as const, night() ? "lantern" : "rime"));
   system: System = $state(stored("units", ["feet", "metric"] as const, "feet"));
+
+  /** The pictures on the Bench, first and second; "unit" for those that the unit starts with. */
+  first: PictureKind | "unit" = $state(stored("first picture", [...KINDS, "unit"] as const, "unit"));
+  second: PictureKind | "none" | "unit" = $state(
+    stored("second picture", [...KINDS, "none", "unit"] as const, "unit"),
+  );
+  grid = $state(stored("grid", ["yes", "no"] as const, "no") === "yes");
+  tails = $state(stored("tails", ["yes", "no"] as const, "no") === "yes");
+
+  setPictures(first: PictureKind, second: PictureKind | "none") {
+    this.first = first;
+    this.second = second;
+    keep("first picture", first);
+    keep("second picture", second);
+  }
+
+  setGrid(on: boolean) {
+    this.grid = on;
+    keep("grid", on ? "yes" : "no");
+  }
+
+  setTails(on: boolean) {
+    this.tails = on;
+    keep("tails", on ? "yes" : "no");
+  }
 
   setTheme(theme: Theme) {
     this.theme = theme;

@@ -39,17 +39,26 @@ export function length(m: number, system: System): string {
   return Math.abs(m) < (system === "feet" ? 2 * FOOT : 1) ? small(m, system) : depth(m, system);
 }
 
-function quantity(q: Quantity, system: System): string {
+/** `words` names the ladder's steps, weakest first. */
+function quantity(q: Quantity, system: System, words: readonly string[]): string {
+  if (q.unit === "step") return words[q.value - 1] ?? `step ${q.value}`;
   if (q.unit === "m") return length(q.value, system);
   if (q.unit === "dB") return `${trim(q.value, 1)} dB`;
   if (q.unit === "percent") return `${trim(q.value, q.value < 10 ? 1 : 0)} percent`;
+  if (q.unit === "degrees") return `${trim(q.value, 1)}°`;
+  if (q.unit === "s") return `${trim(q.value, q.value < 1 ? 2 : 1)} s`;
   return trim(q.value, 1);
 }
 
 /** A sentence from the program with its `{names}` written out in the reader's units. */
-export function sentence(text: string, values: Record<string, Quantity>, system: System): string {
+export function sentence(
+  text: string,
+  values: Record<string, Quantity>,
+  system: System,
+  words: readonly string[] = [],
+): string {
   return text.replace(/\{(\w+)\}/g, (whole, name: string) => {
     const q = values[name];
-    return q ? quantity(q, system) : whole;
+    return q ? quantity(q, system, words) : whole;
   });
 }

@@ -1,21 +1,28 @@
 // What every screen stands on: the holes, the gear, the strikes, and where in the application we are.
 import { get, Problem } from "./api/client";
-import type { Hole, Lure, Strike, Unit } from "./api/types";
+import type { Exercise, Hole, Lure, SceneSummary, Strike, Unit } from "./api/types";
 
 export const STEPS = [
+  { key: "gear", name: "Gear" },
   { key: "hole", name: "Hole" },
   { key: "bench", name: "Bench" },
   { key: "log", name: "Log" },
 ] as const;
 export type Step = (typeof STEPS)[number]["key"];
 
+/** Practice on the Bench, away from any hole: a kept scene or an exercise. */
+export type Practice = { kind: "scene"; id: number } | { kind: "exercise"; key: string };
+
 class World {
   holes: Hole[] = $state([]);
   units: Unit[] = $state([]);
   lures: Lure[] = $state([]);
   strikes: Strike[] = $state([]);
+  scenes: SceneSummary[] = $state([]);
+  exercises: Exercise[] = $state([]);
   holeId: number | null = $state(null);
   step: Step = $state("bench");
+  practice: Practice | null = $state(null);
   /** The field of the Hole step that the bore was touched for. */
   field: string | null = $state(null);
   ready = $state(false);
@@ -25,22 +32,22 @@ class World {
   window: { top: number; bottom: number } | null = $state(null);
   /** Shown on the bore while a hole is being edited. */
   draft: Hole | null = $state(null);
+  /** The section that the Bench stands over, where it is not the hole's own. */
+  section: Pick<Hole, "bottom_depth_m" | "bottom_kind" | "ice_thickness_m" | "face_depth_m"> | null =
+    $state(null);
 
   hole = $derived(this.holes.find((one) => one.id === this.holeId) ?? null);
   strikesHere = $derived(this.strikes.filter((one) => one.hole_id === this.holeId));
 
   async load() {
     try {
-      const [holes, units, lures, strikes] = await Promise.all([
+      const [holes] = await Promise.all([
         get<{ holes: Hole[] }>("/api/holes"),
-        get<{ units: Unit[] }>("/api/units"),
-        get<{ lures: Lure[] }>("/api/lures"),
-        get<{ strikes: Strike[] }>("/api/strikes"),
+        this.loadGear(),
+        this.loadStrikes(),
+        this.loadPractice(),
       ]);
       this.holes = holes.holes;
-      this.units = units.units;
-      this.lures = lures.lures;
-      this.strikes = strikes.strikes;
       this.trouble = null;
       this.readAddress();
       this.ready = true;
@@ -49,23 +56,64 @@ class World {
     }
   }
 
+  async loadGear() {
+    const [units, lures] = await Promise.all([
+      get<{ units: Unit[] }>("/api/units"),
+      get<{ lures: Lure[] }>("/api/lures"),
+    ]);
+    this.units = units.units;
+    this.lures = lures.lures;
+  }
+
+  async loadPractice() {
+    const [scenes, exercises] = await Promise.all([
+      get<{ scenes: SceneSummary[] }>("/api/scenes"),
+      get<{ exercises: Exercise[] }>("/api/exercises"),
+    ]);
+    this.scenes = scenes.scenes;
+    this.exercises = exercises.exercises;
+  }
+
   async loadStrikes() {
     this.strikes = (await get<{ strikes: Strike[] }>("/api/strikes")).strikes;
   }
 
-  /** The address is #/hole/ID/STEP, so that a page can be kept, shared and gone back to. */
+  /** The address is #/hole/ID/STEP, with /scene/ID or /exercise/KEY after it for practice, so that it can be kept. */
   readAddress() {
-    const [, id, step] = /^#\/hole\/(\d+)\/(\w+)/.exec(location.hash) ?? [];
+    const [, id, step, kind, which] =
+      /^#\/hole\/(\d+)\/(\w+)(?:\/(scene|exercise)\/([^/]+))?/.exec(location.hash) ?? [];
     this.holeId = this.holes.find((one) => one.id === Number(id))?.id ?? this.holes[0]?.id ?? null;
     this.step = STEPS.find((one) => one.key === step)?.key ?? (this.holeId === null ? "hole" : "bench");
-    if (this.holeId === null) this.step = "hole";
+    if (this.holeId === null && this.step !== "gear") this.step = "hole";
+    const key = decodeURIComponent(which ?? "");
+    if (kind === "scene" && this.scenes.some((one) => one.id === Number(key)))
+      this.practice = { kind, id: Number(key) };
+    else if (kind === "exercise" && this.exercises.some((one) => one.key === key))
+      this.practice = { kind, key };
+    else this.practice = null;
+  }
+
+  private address(step: Step, holeId: number | null, practice: Practice | null): string {
+    if (holeId === null) return "";
+    const which = practice
+      ? `/${practice.kind}/${encodeURIComponent(practice.kind === "scene" ? practice.id : practice.key)}`
+      : "";
+    return `#/hole/${holeId}/${step}${which}`;
   }
 
   go(step: Step, holeId: number | null = this.holeId, field: string | null = null) {
     this.field = field;
-    location.hash = holeId === null ? "" : `#/hole/${holeId}/${step}`;
+    location.hash = this.address(step, holeId, null);
     this.holeId = holeId;
     this.step = step;
+    this.practice = null;
+  }
+
+  /** Practise a scene or an exercise on the Bench; null goes back to the hole. */
+  practise(practice: Practice | null) {
+    location.hash = this.address("bench", this.holeId, practice);
+    this.step = "bench";
+    this.practice = practice;
   }
 }
 

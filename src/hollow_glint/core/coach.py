@@ -382,8 +382,9 @@ def _weeds(s: Situation) -> Verdict | None:
             Change("pulse", shortest),
         )
     lower = [i for i, power in enumerate(s.unit.powers_w) if power < s.unit.powers_w[s.settings.power]]
-    if lower:
-        to = max(lower, key=lambda i: s.unit.powers_w[i])
+    to = max(lower, key=lambda i: s.unit.powers_w[i], default=s.settings.power)
+    # Less power must leave gain enough to show the lure, or the next thing to say would be to take it back.
+    if lower and (not s.lure_down or s.window_with(power=to).floor <= s.unit.gain.maximum):
         return Verdict(
             "weeds read as bottom",
             3.1,

@@ -18,6 +18,7 @@ from .unit import Settings, UnitProfile
 
 # A bottom window keeps this share of its height below the bottom line, to show the line itself. Common practice.
 BELOW_BOTTOM_SHARE = 0.15
+LOCK_PULSES = 2.8  # a strong echo thinner than this is no bottom. Common practice, no source
 
 
 @dataclass(frozen=True)
@@ -137,18 +138,21 @@ def row_range(unit: UnitProfile, shown: Window) -> Floats:
 def bottom_lock(echo_level_db: Levels, transmission: Transmission, strong_db: float) -> float | None:
     """Range [m] that an automatic range takes for the bottom: the deepest echo that stays above `strong_db`.
 
-    It looks for the last strong echo so that fish and weeds above do not fool it; a second echo can. None when there
-    is none past the ring-down. From a block of pings, shape (..., bins). Common practice, no source.
+    It looks for the last strong echo so that fish and weeds above do not fool it; a second echo can. It takes nothing
+    thinner than a bottom is, LOCK_PULSES pulse lengths. None when there is none past the ring-down. From a block of pings, shape (..., bins). Common practice, no source.
     """
     mean = echo_level_db.reshape(-1, echo_level_db.shape[-1]).mean(axis=0)
     past = int(0.9 / transmission.bin_m)
-    strong = np.flatnonzero(mean[past:] > strong_db)
+    loud = mean > strong_db
+    loud[:past] = False
+    # Stretches of strong echo, gaps shorter than a pulse closed; the last one thick enough is the bottom.
+    strong = np.flatnonzero(loud)
     if strong.size == 0:
         return None
-    last = past + int(strong[-1])
-    # To the leading edge of that last strong stretch, over gaps shorter than a pulse.
-    gap = max(int(transmission.resolution_m / transmission.bin_m), 1)
-    loud = mean > strong_db
-    while last > past and loud[max(last - gap, past) : last].any():
-        last -= 1
-    return float(transmission.bin_range_m[last])
+    pulse = transmission.resolution_m / transmission.bin_m
+    breaks = np.flatnonzero(np.diff(strong) > max(pulse, 1.0))
+    begins = strong[np.concatenate([[0], breaks + 1])]
+    ends = strong[np.concatenate([breaks, [-1]])]
+    # What runs out of the picture may be as thick as it likes.
+    thick = (ends - begins + 1 >= LOCK_PULSES * pulse) | (ends == loud.size - 1)
+    return float(transmission.bin_range_m[begins[thick][-1]]) if thick.any() else None

@@ -11,13 +11,14 @@ export class Problem extends Error {
   }
 }
 
-async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+/** `ready` bodies are JSON text already, sent as they are. */
+async function request<T>(method: string, path: string, body?: unknown, ready = false): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
       headers: body === undefined ? {} : { "Content-Type": "application/json" },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      body: body === undefined ? undefined : ready ? (body as string) : JSON.stringify(body),
     });
   } catch {
     throw new Problem(0, "The program does not answer. Is it still running?");
@@ -37,6 +38,6 @@ async function request<T>(method: string, path: string, body?: unknown): Promise
 }
 
 export const get = <T>(path: string) => request<T>("GET", path);
-export const post = <T>(path: string, body: unknown) => request<T>("POST", path, body);
+export const post = <T>(path: string, body: unknown, ready = false) => request<T>("POST", path, body, ready);
 export const put = <T>(path: string, body: unknown) => request<T>("PUT", path, body);
 export const remove = (path: string) => request<void>("DELETE", path);

@@ -2,17 +2,35 @@
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];
+/** What the program sends has every field: those with a default are never left out. */
+type Whole<T> = T extends (infer Item)[]
+  ? Whole<Item>[]
+  : T extends object
+    ? { [Key in keyof T]-?: Whole<T[Key]> }
+    : T;
+
 export type Hole = Schemas["HoleOut"];
 export type HoleFields = Schemas["HoleFields"];
-export type Unit = Schemas["UnitOut"];
-export type Lure = Schemas["LureOut"];
-export type Strike = Schemas["StrikeOut"];
-export type Bench = Schemas["BenchOut"];
-export type Frame = Schemas["FrameOut"];
-export type Tuning = Schemas["TuningOut"];
-export type Verdict = Schemas["VerdictOut"];
+export type Scene = Whole<Schemas["SceneFields"]>;
+export type Neighbour = Scene["neighbours"][number];
+export type Profile = Whole<Schemas["UnitFields"]>;
+export type Ladder = Profile["ladders"][number];
+export type PictureKind = Profile["pictures"][number];
+export type Unit = Whole<Schemas["UnitOut"]>;
+export type LureFields = Whole<Schemas["LureFields"]>;
+export type Lure = Whole<Schemas["LureOut"]>;
+export type Strike = Whole<Schemas["StrikeOut"]>;
+export type Bench = Whole<Schemas["BenchOut"]>;
+export type BenchWanted = Schemas["BenchWanted"];
+export type Exercise = Whole<Schemas["ExerciseOut"]>;
+export type SceneSummary = Schemas["SceneSummary"];
+export type SavedScene = Schemas["SavedSceneFields"];
+export type Frame = Whole<Schemas["FrameOut"]>;
+export type Tuning = Whole<Schemas["TuningOut"]>;
+export type Change = NonNullable<Tuning["verdicts"][number]["change"]>;
 export type Quantity = Schemas["QuantityOut"];
-export type Settings = Schemas["SettingsOut"];
+export type Mark = Schemas["MarkOut"];
+export type Settings = Whole<Schemas["SettingsFields"]>;
 export type Command = Schemas["CommandFields"];
-export type BenchEvent = Schemas["EventOut"];
+export type BenchEvent = Whole<Schemas["EventOut"]>;
 export type ProblemDocument = Schemas["Problem"];

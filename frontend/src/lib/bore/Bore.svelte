@@ -8,7 +8,7 @@
   let height = $state(600);
   let width = $state(96);
 
-  const hole = $derived(world.draft ?? world.hole);
+  const hole = $derived(world.draft ?? world.section ?? world.hole);
   const narrow = $derived(width < 70);
   // A share of the height is left under the bottom for its texture.
   const scale = $derived(hole ? (height * 0.92) / hole.bottom_depth_m : 1);
@@ -31,7 +31,7 @@
       <rect class="hole" x={middle - half} y="0" width={half * 2} height={ice} />
       <line class="ice-edge" x1="0" x2={middle - half} y1={ice} y2={ice} />
       <line class="ice-edge" x1={middle + half} x2={width} y1={ice} y2={ice} />
-      <rect y={bottom} {width} height={height - bottom} fill="url(#bore-{hole.bottom_kind})" />
+      <rect y={bottom} {width} height={height - bottom} fill="url(#bore-ground)" />
       <line class="bottom" x1="0" x2={width} y1={bottom} y2={bottom} />
       <line class="cable" x1={middle - 5} x2={middle - 5} y1="0" y2={face - 8} />
       <path class="transducer" d="M{middle - 10} {face - 8}h10l-2 8h-6z" />
@@ -39,7 +39,7 @@
         <line class="line" x1={middle + 4} x2={middle + 4} y1="0" y2={lure} />
         <path class="lure" d="M{middle + 4} {lure - 6}l5 6-5 6-5-6z" />
       {/if}
-      {#each world.draft ? [] : world.strikesHere as strike (strike.id)}
+      {#each world.draft || world.practice ? [] : world.strikesHere as strike (strike.id)}
         <circle class="strike" cx={width - (narrow ? 8 : 14)} cy={y(strike.depth_m)} r="4.5" />
       {/each}
       {#if world.window}

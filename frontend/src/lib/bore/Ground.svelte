@@ -1,11 +1,13 @@
 <script lang="ts">
-  // The bottom's texture, so that mud and sand differ without words or hue: waves for soft, grains for hard.
+  // The bottom's texture, so that soft and hard differ without words or hue: waves for soft, grains for hard.
   let { id, kind }: { id: string; kind: string } = $props();
+
+  const hard = $derived(["sand", "gravel", "rock"].includes(kind));
 </script>
 
 <defs>
-  {#if kind === "sand"}
-    <pattern id="{id}-sand" width="10" height="10" patternUnits="userSpaceOnUse">
+  {#if hard}
+    <pattern id="{id}-ground" width="10" height="10" patternUnits="userSpaceOnUse">
       <rect class="earth" width="10" height="10" />
       <circle class="grain" cx="2.5" cy="3" r="1.1" />
       <circle class="grain" cx="7.5" cy="7" r="1.3" />
@@ -13,7 +15,7 @@
       <circle class="grain" cx="2" cy="8" r="0.8" />
     </pattern>
   {:else}
-    <pattern id="{id}-mud" width="18" height="8" patternUnits="userSpaceOnUse">
+    <pattern id="{id}-ground" width="18" height="8" patternUnits="userSpaceOnUse">
       <rect class="earth" width="18" height="8" />
       <path class="wave" d="M0 4q4.5-3 9 0t9 0" />
     </pattern>

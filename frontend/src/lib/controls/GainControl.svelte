@@ -1,6 +1,6 @@
 <script lang="ts">
   // Gain, with its window drawn on the scale: where the lure begins to show, where the water begins to light.
-  import type { Tuning, Unit } from "../api/types";
+  import type { Profile, Tuning } from "../api/types";
   import { trim } from "../units";
   import Stepper from "./Stepper.svelte";
 
@@ -9,7 +9,7 @@
     gain,
     tuning,
     change,
-  }: { unit: Unit; gain: number; tuning: Tuning | null; change: (gain: number) => void } = $props();
+  }: { unit: Profile; gain: number; tuning: Tuning | null; change: (gain: number) => void } = $props();
 
   const scale = $derived(unit.gain);
   const limits = $derived(tuning?.gain_window ?? null);

@@ -1,6 +1,6 @@
 // A bench's stream: starts it, listens, sends commands, and gets it back by itself when it drops.
 import { post, Problem, remove } from "../api/client";
-import type { Bench, BenchEvent, Command, Frame, Settings, Tuning } from "../api/types";
+import type { Bench, BenchEvent, BenchWanted, Command, Frame, Scene, Settings, Tuning } from "../api/types";
 
 export type Link = "starting" | "live" | "lost" | "refused";
 const SILENCE_MS = 2500; // twenty frames a second come; this long without one is a drop
@@ -14,6 +14,10 @@ export class BenchStream {
   bench: Bench | null = $state(null);
   tuning: Tuning | null = $state(null);
   settings: Settings | null = $state(null);
+  /** The water as it is, and how the transducer hangs. */
+  scene: Scene | null = $state(null);
+  targetDepth = $state(0);
+  lockDepth: number | null = $state(null);
   lureDepth: number | null = $state(null);
   rodTipBend = $state(0);
   eyes: "sonar" | "rod" = $state("sonar");
@@ -30,11 +34,12 @@ export class BenchStream {
   private heard = false;
   /** Where the lure was told to go and may still be on its way to; null while it is moved by hand. */
   private goal: number | null = null;
+  private accepted: Scene | null = null;
   private waiting: Command | null = null;
   private sending = false;
 
   constructor(
-    private readonly wanted: { hole_id: number; unit_id: number; lure_id: number; fish_length_m: number },
+    private readonly wanted: BenchWanted,
     private readonly seed: number | null,
   ) {}
 
@@ -48,9 +53,12 @@ export class BenchStream {
       const kept = this.settings;
       const depth = this.goal ?? this.lureDepth;
       this.bench = bench;
+      const scene = this.scene;
       this.settings = kept ?? bench.settings;
+      this.scene = scene ?? bench.scene;
+      this.lureDepth ??= bench.lure_depth_m;
       this.listen();
-      if (kept) this.send({ settings: kept, to_depth_m: depth });
+      if (kept) this.send({ settings: kept, scene, to_depth_m: depth, target_depth_m: this.targetDepth });
     } catch (problem) {
       if (this.closed) return;
       const refused = problem instanceof Problem && problem.status >= 400;
@@ -106,6 +114,13 @@ export class BenchStream {
     this.lureDepth = frame.lure_depth_m;
     this.rodTipBend = frame.rod_tip_bend;
     this.eyes = frame.eyes;
+    this.lockDepth = frame.lock_m;
+    if (!this.waiting && !this.sending) {
+      this.targetDepth = frame.target_depth_m;
+      // Automatic range turns its own knob.
+      if (this.settings?.auto_range && this.settings.range_m !== frame.settings.range_m)
+        this.settings = { ...this.settings, range_m: frame.settings.range_m };
+    }
     this.top = frame.top_m;
     this.bottom = frame.bottom_m;
     for (const listener of this.listeners) listener(frame);
@@ -129,13 +144,26 @@ export class BenchStream {
     this.send({ settings: this.settings });
   }
 
+  /** Change the water or how the transducer hangs. */
+  change(change: Partial<Scene>) {
+    if (!this.scene) return;
+    this.scene = { ...this.scene, ...change };
+    this.send({ scene: this.scene });
+  }
+
+  aim(depth: number) {
+    this.targetDepth = depth;
+    this.send({ target_depth_m: depth });
+  }
+
   /** Send a command. While one is on its way, later ones are folded together so that a dragged slider never queues. */
   send(command: Command) {
-    if (this.waiting && (this.waiting.set_hook || this.waiting.twitch)) {
+    if (this.waiting && (this.waiting.set_hook || this.waiting.twitch || this.waiting.kick)) {
       command = {
         ...command,
         set_hook: command.set_hook || this.waiting.set_hook,
         twitch: command.twitch || this.waiting.twitch,
+        kick: command.kick || this.waiting.kick,
       };
     }
     if (command.to_depth_m != null) this.goal = command.to_depth_m;
@@ -157,9 +185,14 @@ export class BenchStream {
     this.waiting = null;
     try {
       await post(`/api/benches/${this.bench.id}/commands`, command);
+      if (command.scene) this.accepted = command.scene as Scene;
       if (this.link === "live") this.message = "";
     } catch (problem) {
-      if (problem instanceof Problem && problem.status === 422) this.message = problem.message;
+      if (problem instanceof Problem && problem.status === 422) {
+        this.message = problem.message;
+        // What was refused is not how things stand: show the water as the program last took it.
+        if (command.scene) this.scene = this.accepted ?? this.bench.scene;
+      }
     } finally {
       this.sending = false;
       if (this.waiting) void this.flush();

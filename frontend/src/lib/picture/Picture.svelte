@@ -1,33 +1,64 @@
 <script lang="ts">
-  // The living picture: one canvas, painted at the display's rate from whatever frames have come.
+  // The living picture: one canvas, painted at the display's rate from whatever frames have come. Touch a mark to be
+  // told what it is; drag the target line.
   import { onMount } from "svelte";
-  import type { Bench } from "../api/types";
+  import { get } from "../api/client";
+  import type { Bench, Mark } from "../api/types";
   import type { BenchStream } from "../live/stream.svelte";
   import { prefs } from "../prefs.svelte";
-  import { depth } from "../units";
-  import { Painter } from "./painter";
+  import { depth, sentence } from "../units";
+  import { type Look, Painter } from "./painter";
 
-  let { bench, stream, truth }: { bench: Bench; stream: BenchStream; truth: boolean } = $props();
+  let {
+    bench,
+    stream,
+    look,
+    aim,
+    pings = $bindable(0),
+  }: {
+    bench: Bench;
+    stream: BenchStream;
+    look: Omit<Look, "theme" | "system">;
+    /** Put the target line at this depth [m]. */
+    aim: (depth: number) => void;
+    /** How many pings are remembered. */
+    pings?: number;
+  } = $props();
 
   let canvas: HTMLCanvasElement;
-  let holder: HTMLDivElement;
+  let holder: HTMLDivElement = $state()!;
   let painter: Painter | null = $state(null);
+  let mark: (Mark & { x: number; y: number }) | null = $state(null);
+  let dragging = false;
+
+  const whole = $derived({ ...look, theme: prefs.theme, system: prefs.system });
 
   $effect(() => {
     // The theme's colours are in place only after the document has it.
     document.documentElement.dataset.theme = prefs.theme;
-    painter?.setLook({ theme: prefs.theme, system: prefs.system, truth });
+    painter?.setLook(whole);
   });
 
   $effect(() => {
     if (stream.tuning) painter?.setTuning(stream.tuning);
   });
 
+  $effect(() => {
+    if (stream.scene) painter?.setScene(stream.scene);
+  });
+
+  $effect(() => {
+    if (!look.truth) mark = null;
+  });
+
   onMount(() => {
-    const made = new Painter(canvas, bench.hole, bench.unit.colours, bench.unit.rows, bench.frame_s * 1000);
-    made.setLook({ theme: prefs.theme, system: prefs.system, truth });
+    const made = new Painter(canvas, bench.scene, bench.unit, bench.frame_s * 1000);
+    made.setLook(whole);
     painter = made;
-    const stopListening = stream.onFrame((frame) => made.take(frame, performance.now()));
+    const stopListening = stream.onFrame((frame) => {
+      made.take(frame, performance.now());
+      pings = made.remembered;
+    });
     const watch = new ResizeObserver(() =>
       made.resize(holder.clientWidth, holder.clientHeight, window.devicePixelRatio || 1),
     );
@@ -43,16 +74,74 @@
     };
   });
 
+  function place(event: PointerEvent): [number, number] {
+    const box = canvas.getBoundingClientRect();
+    return [event.clientX - box.left, event.clientY - box.top];
+  }
+
+  function press(event: PointerEvent) {
+    const [, y] = place(event);
+    const line = painter?.targetLine(stream.targetDepth);
+    if (line == null || Math.abs(line - y) > 18) return;
+    dragging = true;
+    canvas.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  }
+
+  function move(event: PointerEvent) {
+    if (dragging && painter) aim(Math.max(painter.depthAt(place(event)[1]), 0.05));
+  }
+
+  async function release(event: PointerEvent) {
+    if (dragging) {
+      dragging = false;
+      return;
+    }
+    if (!painter || !look.truth) return;
+    const [x, y] = place(event);
+    const touch = painter.touched(x, y);
+    if (!touch) return;
+    const ping = painter.pingNumber(touch.back);
+    try {
+      const found = await get<Mark>(
+        `/api/benches/${bench.id}/mark?range_m=${touch.range.toFixed(3)}&ping=${ping}`,
+      );
+      mark = { ...found, x, y };
+    } catch {
+      mark = null; // the bench has just been freed, or that ping is forgotten: nothing to say
+    }
+  }
+
   const said = $derived(
     stream.lureDepth === null
       ? "Sonar picture, waiting for the first ping"
       : `Sonar picture beside the true section of the hole. Lure at ${depth(stream.lureDepth, prefs.system)}, ` +
-          `bottom at ${depth(bench.hole.bottom_depth_m, prefs.system)}.`,
+          `bottom at ${depth(stream.scene?.bottom_depth_m ?? bench.scene.bottom_depth_m, prefs.system)}.`,
   );
 </script>
 
 <div class="picture" bind:this={holder}>
-  <canvas bind:this={canvas}>{said}</canvas>
+  <canvas
+    bind:this={canvas}
+    onpointerdown={press}
+    onpointermove={move}
+    onpointerup={release}
+    onpointercancel={() => (dragging = false)}>{said}</canvas
+  >
+  {#if mark}
+    <div
+      class="mark"
+      class:low={mark.y > holder.clientHeight / 2}
+      role="status"
+      style:left="{Math.min(Math.max(mark.x, 8), Math.max(holder.clientWidth - 268, 8))}px"
+      style:top="{mark.y}px"
+      data-testid="mark"
+    >
+      <p class="finding">{sentence(mark.finding, mark.values, prefs.system)}</p>
+      <p class="reason">{sentence(mark.reason, mark.values, prefs.system)}</p>
+      <button onclick={() => (mark = null)}>Close</button>
+    </div>
+  {/if}
 </div>
 
 <style>
@@ -68,5 +157,33 @@
     inset: 0;
     width: 100%;
     height: 100%;
+    touch-action: none;
+    cursor: crosshair;
+  }
+
+  .mark {
+    position: absolute;
+    width: 260px;
+    max-width: calc(100% - 16px);
+    margin-top: 12px;
+    padding: 10px 12px;
+    border: 2px solid var(--action);
+    border-radius: 8px;
+    background: var(--panel);
+    font-size: 0.92rem;
+    line-height: 1.3;
+  }
+
+  .mark.low {
+    transform: translateY(calc(-100% - 24px));
+  }
+
+  .finding {
+    font-weight: 700;
+  }
+
+  .reason {
+    margin: 4px 0 8px;
+    color: var(--soft);
   }
 </style>

@@ -1,12 +1,6 @@
-// Colour ladders: lightness ramps from dark water to the strongest echo, one for each theme.
+// The colours of a unit's ladder in either theme, dimmed as its screen is.
+import type { Ladder } from "../api/types";
 import type { Theme } from "../prefs.svelte";
-
-const ANCHORS: Record<Theme, string[]> = {
-  // Hearth: weak is dark, strong is light, for dark-adapted eyes.
-  lantern: ["#0b1822", "#2e4a57", "#5e8a94", "#c9b98f", "#f0a35a", "#fff3df"],
-  // Graphite: weak is light, strong is dark, for snow glare.
-  rime: ["#eef3f2", "#bccacd", "#8fa3aa", "#5f7782", "#344d58", "#08171e"],
-};
 
 export type Rgb = readonly [number, number, number];
 
@@ -15,15 +9,12 @@ function parse(hex: string): Rgb {
   return [(value >> 16) & 255, (value >> 8) & 255, value & 255];
 }
 
-/** Colours for level 0 (dark water) to `steps`, spread evenly along the theme's ramp. */
-export function ladder(theme: Theme, steps: number): Rgb[] {
-  const anchors = ANCHORS[theme].map(parse);
-  return Array.from({ length: steps + 1 }, (_, level) => {
-    const at = (level / steps) * (anchors.length - 1);
-    const low = Math.min(Math.floor(at), anchors.length - 2);
-    const [a, b] = [anchors[low]!, anchors[low + 1]!];
-    const mix = (i: 0 | 1 | 2) => Math.round(a[i] + (b[i] - a[i]) * (at - low));
-    return [mix(0), mix(1), mix(2)] as const;
+/** Colours for level 0 (dark water) and each step, at `light` of the screen's full brightness. */
+export function ladderColours(ladder: Ladder, theme: Theme, light: number): Rgb[] {
+  const dark = theme === "rime" ? ladder.rime_dark : ladder.lantern_dark;
+  return [dark, ...ladder.steps.map((step) => step[theme])].map((hex) => {
+    const [r, g, b] = parse(hex);
+    return [Math.round(r * light), Math.round(g * light), Math.round(b * light)] as const;
   });
 }
 

@@ -1,39 +1,48 @@
-// One canvas, one depth axis: the true section, the echo strip (now) and the trace (history), newest against the truth.
-import type { Frame, Hole, Tuning } from "../api/types";
+// One canvas, one depth axis: the true section and one or two pictures of the echo beside it.
+import type { Frame, PictureKind, Profile, Scene, Tuning } from "../api/types";
 import type { Theme } from "../prefs.svelte";
-import { depthUnit, fromDepth, type System, toDepth, trim } from "../units";
-import { History } from "./history";
-import { css, ladder, type Rgb } from "./ladder";
+import { depthUnit, type System, toDepth } from "../units";
+import { type Box, paintFigures, paintGrid, paintName, type Span, ticks } from "./axis";
+import { paintRing, paintStrip, paintTrace, rangeOnRing, ringOf, type Shades } from "./echo";
+import { History, unpack } from "./history";
+import { type Inks, readInks } from "./inks";
+import { css, ladderColours } from "./ladder";
+import { middleOf, Section } from "./section";
 
-const AXIS = 34; // room for depth figures, css pixels
-const HISTORY = 1400; // pings kept: more than the widest trace shows
+const HISTORY = 6000; // pings kept: five minutes at twenty a second
+const TAIL_FRAMES = 50;
 
 export interface Look {
   theme: Theme;
   system: System;
   truth: boolean;
+  views: readonly PictureKind[];
+  grid: boolean;
+  tails: boolean;
+  /** How many pings back the picture is held; null while it lives. */
+  held: number | null;
 }
 
-/** Colours the canvas shares with the page, read from its stylesheet. */
-interface Inks {
-  ink: string;
-  soft: string;
-  line: string;
-  water: string;
-  ice: string;
-  iceEdge: string;
-  earth: string;
-  earthLine: string;
-  zone: string;
-  fishZone: string;
-  panel: string;
+interface View {
+  kind: PictureKind;
+  history: History;
+  box: Box;
+  span: Span;
+  /** Whether it stands on the section's own depth axis. */
+  shared: boolean;
+}
+
+/** What was touched: a range in a ping, so many pings back. */
+export interface Touch {
+  range: number;
+  back: number;
 }
 
 export class Painter {
   private readonly paper: CanvasRenderingContext2D;
-  private readonly history: History;
-  private colours: Rgb[] = [];
-  private fills: string[] = [];
+  private readonly main: History;
+  private readonly window: History;
+  private readonly section: Section;
   private inks!: Inks;
   private look!: Look;
   private width = 0;
@@ -43,42 +52,56 @@ export class Painter {
   private now: Frame | null = null;
   private arrivedAt = 0;
   private tuning: Tuning | null = null;
-  private fishSide = 1;
-  private fishThere = false;
-  private textures = new Map<string, CanvasPattern>();
+  private tail: Frame[] = [];
+  private shades: Shades = { fills: ["#000"], line: "#888" };
+  private ladderKey = "";
+  private views: View[] = [];
+  private sectionBox: Box = { left: 0, top: 0, width: 0, height: 0 };
+  private axis: Span = { top: 0, bottom: 1 };
 
   constructor(
     private readonly canvas: HTMLCanvasElement,
-    private readonly hole: Hole,
-    private readonly steps: number,
-    rows: number,
+    private scene: Scene,
+    private readonly unit: Profile,
     private readonly frameMs: number,
   ) {
     this.paper = canvas.getContext("2d", { alpha: false })!;
-    this.history = new History(HISTORY, rows);
+    this.main = new History(HISTORY, unit.rows);
+    this.window = new History(HISTORY, unit.rows);
+    this.section = new Section(this.paper);
+  }
+
+  setScene(scene: Scene) {
+    this.scene = scene;
+  }
+
+  setTuning(tuning: Tuning) {
+    this.tuning = tuning;
   }
 
   setLook(look: Look) {
+    const recolour = look.theme !== this.look?.theme;
     this.look = look;
-    const style = getComputedStyle(document.documentElement);
-    const read = (name: string) => style.getPropertyValue(name).trim();
-    this.inks = {
-      ink: read("--ink"),
-      soft: read("--soft"),
-      line: read("--line"),
-      water: read("--water"),
-      ice: read("--ice"),
-      iceEdge: read("--ice-edge"),
-      earth: read("--earth"),
-      earthLine: read("--earth-line"),
-      zone: read("--zone"),
-      fishZone: read("--fish-zone"),
-      panel: read("--panel"),
-    };
-    this.colours = ladder(look.theme, this.steps);
-    this.fills = this.colours.map(css);
-    this.history.setColours(this.colours);
-    this.textures.clear();
+    this.inks = readInks();
+    if (recolour) {
+      this.section.forgetTextures();
+      for (const history of [this.main, this.window]) history.recolour((key) => this.colours(key));
+      if (this.ladderKey) this.useLadder(this.ladderKey);
+    }
+  }
+
+  /** `key` is the ladder's place in the unit's list and the light's. */
+  private colours(key: string) {
+    const [ladder, light] = key.split(" ").map(Number) as [number, number];
+    return ladderColours(this.unit.ladders[ladder]!, this.look.theme, this.unit.brightness[light]!);
+  }
+
+  private useLadder(key: string) {
+    this.ladderKey = key;
+    const colours = this.colours(key);
+    this.shades = { fills: colours.map(css), line: this.inks.line };
+    this.main.useLadder(key, colours);
+    this.window.useLadder(key, colours);
   }
 
   resize(width: number, height: number, dpr: number) {
@@ -89,370 +112,251 @@ export class Painter {
     this.canvas.height = Math.round(height * dpr);
   }
 
-  setTuning(tuning: Tuning) {
-    this.tuning = tuning;
+  /** How many pings back the picture can be held. */
+  get remembered(): number {
+    return this.main.count;
+  }
+
+  /** Number of the ping `back` pings ago. */
+  pingNumber(back: number): number {
+    return this.main.newest - back;
   }
 
   /** A frame has come: its pings join the history. */
   take(frame: Frame, at: number) {
-    this.history.setWindow(frame.top_m, frame.bottom_m);
+    const key = `${frame.settings.ladder} ${frame.settings.light}`;
+    if (key !== this.ladderKey) this.useLadder(key);
     if (frame.pings > 0) {
-      const text = atob(frame.levels);
-      const bytes = new Uint8Array(text.length);
-      for (let i = 0; i < text.length; i++) bytes[i] = text.charCodeAt(i);
-      for (let i = 0; i < frame.pings; i++) this.history.push(bytes, i * frame.rows);
+      const levels = unpack(frame.levels);
+      const window = frame.window_levels === null ? null : unpack(frame.window_levels);
+      for (let i = 0; i < frame.pings; i++) {
+        const at = i * frame.rows;
+        const ping = frame.first_ping + i;
+        this.main.push(levels, at, ping, frame.top_m, frame.bottom_m, frame);
+        if (window) this.window.push(window, at, ping, frame.window_top_m, frame.window_bottom_m, frame);
+      }
+      frame.levels = "";
+      frame.window_levels = null;
     }
     this.before = this.now;
     this.now = frame;
     this.arrivedAt = at;
-    const fish = frame.fish[0];
-    if (!fish) this.fishThere = false;
-    // A fish keeps to the side it came from until it is in the middle: its true distance is what counts.
-    else if (!this.fishThere || Math.hypot(fish.x, fish.y) < 0.15) {
-      this.fishSide = fish.x < 0 ? -1 : 1;
-      this.fishThere = true;
-    }
+    this.tail.push(frame);
+    if (this.tail.length > TAIL_FRAMES) this.tail.shift();
   }
 
-  /** Top of the picture and of the section as depths below the surface [m]. The full column begins at the surface. */
-  private axis(frame: Frame): [number, number] {
-    const face = this.hole.face_depth_m;
-    const zoomed = frame.settings.bottom_window_m > 0;
-    return [zoomed ? frame.top_m + face : 0, frame.bottom_m + face];
+  /** Lay section and pictures out for a frame. */
+  private layOut(frame: Frame) {
+    const face = this.scene.face_depth_m;
+    const { settings } = frame;
+    const zoomed = settings.bottom_window_m > 0 || settings.free_window_m > 0;
+    const beside = zoomed && settings.beside;
+    // The full column begins at the surface, so that ice and face are in the section; a window where it begins.
+    this.axis = { top: zoomed && !beside ? frame.top_m + face : 0, bottom: frame.bottom_m + face };
+    const perMetre = this.height / (this.axis.bottom - this.axis.top);
+    const narrow = this.width < 420;
+    const sectionWidth = Math.round(this.width * (narrow ? 0.36 : 0.34));
+    this.sectionBox = { left: 0, top: 0, width: sectionWidth, height: this.height };
+    const kinds = beside
+      ? [this.look.views[0]!, this.look.views[1] ?? this.look.views[0]!]
+      : [...this.look.views];
+    const rest = this.width - sectionWidth;
+    const widths = this.widths(kinds, rest, narrow);
+    const echoTop = (frame.top_m + face - this.axis.top) * perMetre;
+    let left = sectionWidth;
+    this.views = kinds.map((kind, i) => {
+      const own = beside && i === 1;
+      const round = kind === "ring";
+      const top = own || round ? 0 : echoTop;
+      const box = { left, top, width: widths[i]!, height: this.height - top };
+      left += widths[i]!;
+      const span = own
+        ? { top: frame.window_top_m, bottom: frame.window_bottom_m }
+        : { top: frame.top_m, bottom: frame.bottom_m };
+      return { kind, history: own ? this.window : this.main, box, span, shared: !own && !round };
+    });
+  }
+
+  private widths(kinds: PictureKind[], rest: number, narrow: boolean): number[] {
+    if (kinds.length === 1) return [rest];
+    const strip = narrow ? 26 : 54;
+    const [a, b] = kinds as [PictureKind, PictureKind];
+    if (a === b) return [rest / 2, rest / 2];
+    if (a === "strip") return [strip, rest - strip];
+    if (b === "strip") return [rest - strip, strip];
+    // A ring is as wide as it is high; a trace can be had in less.
+    const ring = Math.min(this.height, Math.round(rest * 0.58));
+    return a === "ring" ? [ring, rest - ring] : [rest - ring, ring];
   }
 
   paint(at: number) {
-    const frame = this.now;
     const p = this.paper;
     p.setTransform(this.dpr, 0, 0, this.dpr, 0, 0);
     p.fillStyle = this.inks?.panel ?? "#888";
     p.fillRect(0, 0, this.width, this.height);
+    const back = this.look?.held ?? 0;
+    const held = this.look?.held != null;
+    const frame = held ? this.main.frame(back) : this.now;
     if (!frame) return;
-    const [top, bottom] = this.axis(frame);
-    const perMetre = this.height / (bottom - top);
-    const narrow = this.width < 420;
-    const section = Math.round(this.width * (narrow ? 0.36 : 0.34));
-    const strip = narrow ? 26 : 54;
+    this.layOut(frame);
     // Between two frames things glide; the section runs one frame behind the picture for it.
-    const share = Math.min((at - this.arrivedAt) / this.frameMs, 1);
-    this.paintSection(frame, share, section, top, bottom, perMetre);
-    const echoTop = (frame.top_m + this.hole.face_depth_m - top) * perMetre;
-    this.paintStrip(section, strip, echoTop);
-    this.paintTrace(section + strip, share, echoTop, frame);
-    this.paintShownDepths(frame, echoTop, narrow);
-    if (!narrow) this.paintName("true depth, " + depthUnit(this.look.system), 0, "left");
+    const share = held ? 1 : Math.min((at - this.arrivedAt) / this.frameMs, 1);
+    const { inks, look, scene, axis } = this;
+    const tail = look.tails && !held ? this.tail : [];
+    const before = held ? frame : (this.before ?? frame);
+    const tuning = held ? null : this.tuning;
+    this.section.paint(this.sectionBox, axis, scene, frame, before, share, tuning, look.truth, tail, inks);
+    if (look.grid) paintGrid(p, this.sectionBox, axis, inks, look.system);
+    for (const view of this.views) this.paintView(view, frame, back, share, held);
+    this.paintZoom(frame);
+    this.paintTarget(frame.target_depth_m);
+    paintFigures(p, this.sectionBox, axis, "left", false, inks, look.system);
+    if (this.width >= 420) paintName(p, "true depth, " + depthUnit(look.system), 0, "left", inks);
   }
 
-  private paintSection(
-    frame: Frame,
-    share: number,
-    width: number,
-    top: number,
-    bottom: number,
-    perMetre: number,
-  ) {
+  private paintView(view: View, frame: Frame, back: number, share: number, held: boolean) {
     const p = this.paper;
-    const { hole, inks } = this;
-    const y = (m: number) => (m - top) * perMetre;
-    const middle = Math.round((width + AXIS) / 2);
-    p.save();
-    p.beginPath();
-    p.rect(0, 0, width, this.height);
-    p.clip();
-    p.fillStyle = inks.water;
-    p.fillRect(0, 0, width, this.height);
-    if (this.look.truth) {
-      this.paintZone(this.tuning?.seen_zone.fish_m, inks.fishZone, 0.13, middle, y, perMetre);
-      this.paintZone(this.tuning?.seen_zone.lure_m, inks.zone, 0.15, middle, y, perMetre);
+    const { inks, look, shades } = this;
+    const { box, span, history } = view;
+    if (view.kind === "strip") paintStrip(p, box, span, history, back, shades, look.tails);
+    else if (view.kind === "ring") {
+      paintRing(p, box, span, history, back, shades, look.tails);
+      this.paintRingFigures(view, frame);
+    } else {
+      const speed = this.unit.scroll_speeds[frame.settings.scroll] ?? 1;
+      const shift = held
+        ? 0
+        : Math.round((share - 1) * Math.max(frame.pings, 1) * speed * this.dpr) / this.dpr;
+      paintTrace(p, box, span, history, back, shades, speed, shift);
     }
-    this.paintGround(width, y, middle, perMetre);
-    this.paintIce(width, middle, y, perMetre);
-    if (this.look.truth) this.paintTruth(frame, share, middle, y, perMetre);
-    this.paintTrueDepths(top, bottom, y);
-    p.restore();
-    p.fillStyle = inks.line;
-    p.fillRect(width - 1.5, 0, 1.5, this.height);
+    if (view.kind === "ring") return;
+    if (look.grid) paintGrid(p, box, span, inks, look.system);
+    // The unit's own figures: range from the face, not true depth.
+    const last = this.views.at(-1) === view || !view.shared;
+    if (last && box.width > 90) {
+      paintFigures(p, box, span, "right", true, inks, look.system);
+      if (this.width >= 420)
+        paintName(p, `shown depth, ${depthUnit(look.system)}`, box.left + box.width, "right", inks);
+    }
+    if (view.history === this.window) {
+      p.fillStyle = inks.action;
+      p.fillRect(box.left, 0, 3, this.height);
+    }
   }
 
-  /** The lobe in which a target is seen: left and right of the axis, to its radius at each depth. */
-  private paintZone(
-    radius: number[] | undefined,
-    colour: string,
-    strength: number,
-    middle: number,
-    y: (m: number) => number,
-    perMetre: number,
-  ) {
-    const zone = this.tuning?.seen_zone;
-    if (!zone || !radius) return;
+  /** The lure's and the bottom's shown depth inside the ring, so that a dial too can be read. */
+  private paintRingFigures(view: View, frame: Frame) {
     const p = this.paper;
-    p.beginPath();
-    p.moveTo(middle, y(zone.depth_m[0]!));
-    for (let i = 0; i < radius.length; i++) p.lineTo(middle + radius[i]! * perMetre, y(zone.depth_m[i]!));
-    for (let i = radius.length - 1; i >= 0; i--)
-      p.lineTo(middle - radius[i]! * perMetre, y(zone.depth_m[i]!));
-    p.closePath();
-    p.globalAlpha = strength;
-    p.fillStyle = colour;
-    p.fill();
-    p.globalAlpha = 0.8;
-    p.strokeStyle = colour;
-    p.lineWidth = 1.25;
-    p.stroke();
-    p.globalAlpha = 1;
-  }
-
-  private paintGround(width: number, y: (m: number) => number, middle: number, perMetre: number) {
-    const p = this.paper;
-    const bed = y(this.hole.bottom_depth_m);
-    const zone = this.tuning?.seen_zone;
-    if (zone && this.look.truth) {
+    const { inks, look } = this;
+    const x = view.box.left + view.box.width / 2;
+    const y = view.box.top + view.box.height / 2;
+    p.textAlign = "center";
+    p.textBaseline = "middle";
+    const size = Math.min(view.box.width, view.box.height);
+    const ring = ringOf(view.box);
+    p.font = inks.font;
+    p.fillStyle = p.strokeStyle = inks.ink;
+    p.lineWidth = 1.5;
+    for (const [range, text] of ticks(view.span, look.system)) {
+      const share = (range - view.span.top) / (view.span.bottom - view.span.top);
+      const angle = ring.begin + share * ring.sweep;
+      const [dx, dy] = [Math.cos(angle), Math.sin(angle)];
       p.beginPath();
-      const n = zone.offset_m.length;
-      for (let i = n - 1; i >= 0; i--)
-        p.lineTo(middle - zone.offset_m[i]! * perMetre, y(zone.dead_zone_top_m[i]!));
-      for (let i = 0; i < n; i++)
-        p.lineTo(middle + zone.offset_m[i]! * perMetre, y(zone.dead_zone_top_m[i]!));
-      p.lineTo(middle + zone.offset_m[n - 1]! * perMetre, bed);
-      p.lineTo(middle - zone.offset_m[n - 1]! * perMetre, bed);
-      p.closePath();
-      p.fillStyle = this.texture("hatch");
-      p.fill();
+      p.moveTo(x + dx * (ring.inner - 2), y + dy * (ring.inner - 2));
+      p.lineTo(x + dx * (ring.inner - 8), y + dy * (ring.inner - 8));
+      p.stroke();
+      if (size >= 180) p.fillText(text, x + dx * (ring.inner - 20), y + dy * (ring.inner - 20));
     }
-    p.fillStyle = this.texture(this.hole.bottom_kind);
-    p.fillRect(0, bed, width, Math.max(this.height - bed, 0));
-    p.fillStyle = this.inks.earthLine;
-    p.fillRect(0, bed, width, 2);
-  }
-
-  private paintIce(width: number, middle: number, y: (m: number) => number, perMetre: number) {
-    const p = this.paper;
-    const { hole, inks } = this;
-    const under = y(hole.ice_thickness_m);
-    const half = Math.max((hole.hole_diameter_m / 2) * perMetre, 4);
-    const face = y(hole.face_depth_m);
-    if (under > 0) {
-      p.fillStyle = inks.ice;
-      p.fillRect(0, 0, middle - half, under);
-      p.fillRect(middle + half, 0, width, under);
-      p.fillStyle = inks.iceEdge;
-      p.fillRect(0, under - 1.5, middle - half, 1.5);
-      p.fillRect(middle + half, under - 1.5, width, 1.5);
-    }
-    if (face < -2) return;
+    if (size < 240) return;
+    const plate = Math.min(size * 0.3, 150);
+    p.fillStyle = inks.panel;
+    p.fillRect(x - plate / 2, y - 34, plate, 68);
     p.fillStyle = inks.ink;
-    p.fillRect(middle - 3.5, 0, 1, Math.max(face - 8, 0));
-    p.beginPath();
-    p.moveTo(middle - 7, face - 8);
-    p.lineTo(middle + 1, face - 8);
-    p.lineTo(middle + 3, face);
-    p.lineTo(middle - 9, face);
-    p.closePath();
-    p.fill();
+    p.font = '700 26px "JetBrains Mono Variable", monospace';
+    p.fillText(toDepth(frame.found_bottom_m, look.system).toFixed(1), x, y - 8);
+    p.font = inks.font;
+    p.fillStyle = inks.soft;
+    p.fillText(`bottom shown, ${depthUnit(look.system)}`, x, y + 20, plate - 8);
   }
 
-  private paintTruth(
-    frame: Frame,
-    share: number,
-    middle: number,
-    y: (m: number) => number,
-    perMetre: number,
-  ) {
-    const p = this.paper;
-    const before = this.before ?? frame;
-    const lure = before.lure_depth_m + (frame.lure_depth_m - before.lure_depth_m) * share;
-    p.fillStyle = this.inks.soft;
-    p.fillRect(middle - 0.5, 0, 1, Math.max(y(lure), 0));
-    const fish = frame.fish[0];
-    if (fish) {
-      const was = before.fish[0] ?? fish;
-      const between = (a: number, b: number) => a + (b - a) * share;
-      const aside = Math.hypot(between(was.x, fish.x), between(was.y, fish.y));
-      this.paintFish(
-        middle + this.fishSide * aside * perMetre,
-        y(between(was.z, fish.z)),
-        fish.length_m * perMetre,
-        fish.mood,
-      );
-    }
-    p.fillStyle = this.inks.zone;
+  /** A bracket on the depth axis round the water that a window beside the column magnifies. */
+  private paintZoom(frame: Frame) {
+    if (!frame.settings.beside || frame.window_bottom_m === frame.bottom_m) return;
+    const { p, face } = { p: this.paper, face: this.scene.face_depth_m };
+    const perMetre = this.height / (this.axis.bottom - this.axis.top);
+    const y0 = (frame.window_top_m + face - this.axis.top) * perMetre;
+    const y1 = Math.min((frame.window_bottom_m + face - this.axis.top) * perMetre, this.height - 2);
+    const x = this.sectionBox.width - 3;
+    p.strokeStyle = this.inks.action;
+    p.lineWidth = 3;
     p.beginPath();
-    const at = y(lure);
-    p.moveTo(middle, at - 6);
-    p.lineTo(middle + 5, at);
-    p.lineTo(middle, at + 6);
-    p.lineTo(middle - 5, at);
-    p.closePath();
-    p.fill();
-  }
-
-  private paintFish(x: number, y: number, length: number, mood: string) {
-    const p = this.paper;
-    const long = Math.max(length, 14);
-    // Heads for the middle unless it is leaving.
-    const way = (mood === "put off" ? 1 : -1) * this.fishSide;
-    p.save();
-    p.translate(x, y);
-    p.scale(way, 1);
-    p.beginPath();
-    p.moveTo(long / 2, 0);
-    p.quadraticCurveTo(long * 0.1, -long * 0.2, -long * 0.32, 0);
-    p.lineTo(-long / 2, -long * 0.14);
-    p.lineTo(-long / 2, long * 0.14);
-    p.lineTo(-long * 0.32, 0);
-    p.quadraticCurveTo(long * 0.1, long * 0.2, long / 2, 0);
-    p.fillStyle = this.inks.fishZone;
-    p.fill();
-    p.strokeStyle = this.inks.ink;
-    p.lineWidth = 1;
+    p.moveTo(x - 8, y0);
+    p.lineTo(x, y0);
+    p.lineTo(x, y1);
+    p.lineTo(x - 8, y1);
     p.stroke();
-    p.restore();
   }
 
-  private paintTrueDepths(top: number, bottom: number, y: (m: number) => number) {
+  /** Where the target line is on the canvas, or null when it is not in sight. */
+  targetLine(depth: number): number | null {
+    if (depth <= 0) return null;
+    const at = ((depth - this.axis.top) / (this.axis.bottom - this.axis.top)) * this.height;
+    return at < 0 || at > this.height ? null : at;
+  }
+
+  private paintTarget(depth: number) {
+    const y = this.targetLine(depth);
+    if (y === null) return;
     const p = this.paper;
-    const { system } = this.look;
-    const step = this.tickStep(bottom - top);
-    p.font = '600 11px "JetBrains Mono Variable", monospace';
-    p.textBaseline = "middle";
-    p.textAlign = "left";
-    p.fillStyle = this.inks.ink;
-    const last = toDepth(bottom, system);
-    for (let at = Math.ceil(toDepth(top, system) / step) * step; at < last; at += step) {
-      const line = y(fromDepth(at, system));
-      if (line < 8 || line > this.height - 8) continue;
-      p.fillRect(0, line - 0.5, 5, 1);
-      p.fillText(trim(at, 1), 8, line);
-    }
-  }
-
-  private tickStep(span: number): number {
-    const shown = toDepth(span, this.look.system);
-    return [0.5, 1, 2, 5, 10, 20, 50].find((one) => shown / one <= 9) ?? 100;
-  }
-
-  /** Now: each row as a bar, as wide and as strong as its step on the ladder. */
-  private paintStrip(left: number, width: number, echoTop: number) {
-    const p = this.paper;
-    const rows = this.history.rows;
-    const row = (this.height - echoTop) / rows;
-    p.fillStyle = this.fills[0]!;
-    p.fillRect(left, 0, width, this.height);
-    for (let i = 0; i < rows; i++) {
-      const level = this.history.newest(i);
-      if (level === 0) continue;
-      const bar = (width - 6) * (0.25 + (0.75 * level) / this.steps);
-      p.fillStyle = this.fills[level]!;
-      p.fillRect(left + (width - bar) / 2, echoTop + i * row, bar, row + 0.6);
-    }
-    p.fillStyle = this.inks.line;
-    p.fillRect(left + width - 1.5, 0, 1.5, this.height);
-  }
-
-  /** History, newest at the left; it slides on smoothly between pings. */
-  private paintTrace(left: number, share: number, echoTop: number, frame: Frame) {
-    const p = this.paper;
-    const { history } = this;
-    const width = this.width - left;
-    const pings = Math.max(frame.pings, 1);
-    const shift = Math.round((share - 1) * pings * this.dpr) / this.dpr;
-    p.save();
+    const shared = this.views.filter((view) => view.shared);
+    const right = shared.length
+      ? Math.max(...shared.map((view) => view.box.left + view.box.width))
+      : this.sectionBox.width;
+    p.strokeStyle = this.inks.action;
+    p.lineWidth = 2;
+    p.setLineDash([8, 5]);
     p.beginPath();
-    p.rect(left, 0, width, this.height);
-    p.clip();
-    p.fillStyle = this.fills[0]!;
-    p.fillRect(left, 0, width, this.height);
-    p.imageSmoothingEnabled = false;
-    const tall = this.height - echoTop;
-    const wanted = Math.min(Math.ceil(width - shift), history.count);
-    const first = Math.min(wanted, history.length - history.head);
-    if (first > 0)
-      p.drawImage(history.canvas, history.head, 0, first, history.rows, left + shift, echoTop, first, tall);
-    const second = wanted - first;
-    if (second > 0)
-      p.drawImage(history.canvas, 0, 0, second, history.rows, left + shift + first, echoTop, second, tall);
-    p.restore();
+    p.moveTo(0, y);
+    p.lineTo(right, y);
+    p.stroke();
+    p.setLineDash([]);
+    p.fillStyle = this.inks.action;
+    p.beginPath();
+    p.moveTo(this.sectionBox.width - 22, y - 9);
+    p.lineTo(this.sectionBox.width - 6, y - 9);
+    p.lineTo(this.sectionBox.width, y);
+    p.lineTo(this.sectionBox.width - 6, y + 9);
+    p.lineTo(this.sectionBox.width - 22, y + 9);
+    p.closePath();
+    p.fill();
   }
 
-  /** The unit's own figures, down the trace's far edge: range from the face, not true depth. */
-  private paintShownDepths(frame: Frame, echoTop: number, narrow: boolean) {
-    const p = this.paper;
-    const { system } = this.look;
-    const span = frame.bottom_m - frame.top_m;
-    const step = this.tickStep(span);
-    const tall = this.height - echoTop;
-    p.font = '600 11px "JetBrains Mono Variable", monospace';
-    p.textBaseline = "middle";
-    p.textAlign = "right";
-    const last = toDepth(frame.bottom_m, system);
-    for (let at = Math.ceil(toDepth(frame.top_m, system) / step) * step; at < last; at += step) {
-      const line = echoTop + ((fromDepth(at, system) - frame.top_m) / span) * tall;
-      if (line < 8 || line > this.height - 8) continue;
-      const text = trim(at, 1);
-      const width = p.measureText(text).width + 8;
-      p.fillStyle = this.inks.panel;
-      p.globalAlpha = 0.82;
-      p.fillRect(this.width - width - 6, line - 8, width + 6, 16);
-      p.globalAlpha = 1;
-      p.fillStyle = this.inks.ink;
-      p.fillRect(this.width - 5, line - 0.5, 5, 1);
-      p.fillText(text, this.width - 8, line);
+  /** True depth [m] at a height on the canvas. */
+  depthAt(y: number): number {
+    return this.axis.top + (y / this.height) * (this.axis.bottom - this.axis.top);
+  }
+
+  /** Which echo is at a place on the canvas; null where there is none. */
+  touched(x: number, y: number): Touch | null {
+    const back = this.look.held ?? 0;
+    const face = this.scene.face_depth_m;
+    if (x < this.sectionBox.width) {
+      // In the section a thing is touched where it is; its echo stands at its slant range.
+      const perMetre = this.height / (this.axis.bottom - this.axis.top);
+      const aside = (x - middleOf(this.sectionBox)) / perMetre;
+      const below = this.depthAt(y) - face;
+      return below > 0 ? { range: Math.hypot(aside, below), back } : null;
     }
-    if (!narrow) this.paintName(`shown depth, ${depthUnit(system)}`, this.width, "right");
-  }
-
-  /** What an axis counts, in its top corner. */
-  private paintName(text: string, x: number, side: "left" | "right") {
-    const p = this.paper;
-    p.font = '600 11px "JetBrains Mono Variable", monospace';
-    p.textBaseline = "middle";
-    p.textAlign = side;
-    const width = p.measureText(text).width + 12;
-    p.fillStyle = this.inks.panel;
-    p.fillRect(side === "left" ? x : x - width, 0, width, 17);
-    p.fillStyle = this.inks.soft;
-    p.fillText(text, side === "left" ? x + 6 : x - 6, 9);
-  }
-
-  private texture(kind: string): CanvasPattern {
-    let pattern = this.textures.get(kind);
-    if (!pattern) {
-      const tile = document.createElement("canvas");
-      tile.width = tile.height = 16;
-      const p = tile.getContext("2d")!;
-      if (kind !== "hatch") {
-        p.fillStyle = this.inks.earth;
-        p.fillRect(0, 0, 16, 16);
-      }
-      p.strokeStyle = p.fillStyle = this.inks.earthLine;
-      p.beginPath();
-      if (kind === "hatch") {
-        for (let i = -16; i <= 16; i += 8) {
-          p.moveTo(i, 16);
-          p.lineTo(i + 16, 0);
-        }
-      } else if (kind === "sand") {
-        for (const [x, y] of [
-          [3, 4],
-          [11, 2],
-          [7, 9],
-          [14, 12],
-          [2, 13],
-        ] as const)
-          p.rect(x, y, 1.8, 1.8);
-        p.fill();
-      } else {
-        for (const y of [4, 12]) {
-          p.moveTo(0, y);
-          p.quadraticCurveTo(4, y - 4, 8, y);
-          p.quadraticCurveTo(12, y + 4, 16, y);
-        }
-      }
-      p.lineWidth = 1;
-      if (kind !== "sand") p.stroke();
-      pattern = this.paper.createPattern(tile, "repeat")!;
-      this.textures.set(kind, pattern);
+    const view = this.views.find((one) => x >= one.box.left && x < one.box.left + one.box.width);
+    if (!view) return null;
+    if (view.kind === "ring") {
+      const range = rangeOnRing(view.box, view.span, x, y);
+      return range === null ? null : { range, back };
     }
-    return pattern;
+    const range = view.span.top + ((y - view.box.top) / view.box.height) * (view.span.bottom - view.span.top);
+    if (range < 0) return null;
+    const speed = this.unit.scroll_speeds[this.now?.settings.scroll ?? 0] ?? 1;
+    const ago = view.kind === "trace" ? Math.floor((x - view.box.left) / speed) : 0;
+    return { range, back: back + ago };
   }
 }

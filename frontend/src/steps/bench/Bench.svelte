@@ -1,54 +1,72 @@
 <script lang="ts">
   // The Bench: truth beside echo on one depth axis, the knobs that answer, and a coach that says one thing at a time.
   import { onMount, untrack } from "svelte";
-  import type { Hole } from "../../lib/api/types";
+  import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
   import GainControl from "../../lib/controls/GainControl.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { small } from "../../lib/units";
-  import { world } from "../../lib/world.svelte";
+  import { type Practice, world } from "../../lib/world.svelte";
   import Coach from "./Coach.svelte";
+  import ExerciseBar from "./ExerciseBar.svelte";
   import Hand from "./Hand.svelte";
   import { LIFT_FAST, LIFT_SLOW, LOWER, told } from "./hand";
   import { belongsToControl, KEYS } from "./keys";
+  import MoreKnobs from "./MoreKnobs.svelte";
+  import PicturePanel from "./PicturePanel.svelte";
+  import PracticePanel from "./PracticePanel.svelte";
   import RangeControl from "./RangeControl.svelte";
+  import WaterPanel from "./WaterPanel.svelte";
 
-  let { hole }: { hole: Hole } = $props();
+  let { hole, practice }: { hole: Hole; practice: Practice | null } = $props();
 
   const FISH_LENGTHS = [0.15, 0.3, 0.5];
-  let unitId = $state(world.units[0]!.id);
-  let lureId = $state((world.lures.find((one) => one.diameter_m >= 0.005) ?? world.lures[0]!).id);
+  const TABS = ["Tune", "Picture", "Water", "Practice"] as const;
+  const jig = world.lures.find((one) => one.form === "jig" && one.diameter_m >= 0.005) ?? world.lures[0]!;
+  let tab: (typeof TABS)[number] = $state("Tune");
+  // At a hole the reader's own unit and lure; in practice the scene's, until another is chosen.
+  let unitId: number | null = $state(untrack(() => practice) ? null : world.units[0]!.id);
+  let lureId: number | null = $state(untrack(() => practice) ? null : jig.id);
   let fishLength = $state(0.3);
   let truth = $state(true);
+  let held: number | null = $state(null);
+  let pings = $state(0);
   let help = $state(false);
   let said: string | null = $state(null);
+  let met = $state(false);
   let lifting = $state(0);
   let stream: BenchStream | null = $state(null);
   let silence: number | undefined;
 
-  const lure = $derived(world.lures.find((one) => one.id === lureId)!);
+  function wanted(): BenchWanted {
+    const gear = { unit_id: unitId, lure_id: lureId };
+    const fish_length_m = untrack(() => fishLength);
+    if (practice?.kind === "scene") return { scene_id: practice.id, ...gear, fish_length_m };
+    if (practice?.kind === "exercise") return { exercise: practice.key, fish_length_m };
+    return { hole_id: hole.id, ...gear, fish_length_m };
+  }
 
-  // A new hole, unit or lure is a new bench. The address may carry ?seed=N, to see the same water and fish again.
+  // Another hole, scene, unit or lure is a new bench. The address may carry ?seed=N, to see the same water again.
   $effect(() => {
-    const wanted = {
-      hole_id: hole.id,
-      unit_id: unitId,
-      lure_id: lureId,
-      fish_length_m: untrack(() => fishLength),
-    };
     const seed = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
-    const made = new BenchStream(wanted, Number.isSafeInteger(seed) && seed >= 0 ? seed : null);
+    const made = new BenchStream(wanted(), Number.isSafeInteger(seed) && seed >= 0 ? seed : null);
     stream = made;
     said = null;
+    met = false;
+    held = null;
     const stop = made.onEvent((event) => {
+      if (event.kind === "aim met") {
+        met = true;
+        void world.loadPractice();
+      }
       const text = told(event, prefs.system);
       if (text) {
         said = text;
         window.clearTimeout(silence);
         silence = window.setTimeout(() => (said = null), 5000);
       }
-      if (event.kind === "hooked") void world.loadStrikes();
+      if (event.kind === "hooked" && event.strike_id !== null) void world.loadStrikes();
     });
     void made.start();
     return () => {
@@ -57,16 +75,32 @@
       window.clearTimeout(silence);
       world.lureDepth = null;
       world.window = null;
+      world.section = null;
     };
   });
 
-  // The bore shows what the Bench shows: the lure, and a bracket round the water that is magnified.
+  const views: PictureKind[] = $derived.by(() => {
+    const has = stream?.bench?.unit.pictures ?? ["strip", "trace"];
+    const known = (kind: string): kind is PictureKind => (has as string[]).includes(kind);
+    const first = known(prefs.first) ? prefs.first : has[0]!;
+    if (prefs.second === "none") return [first];
+    const own = first === "trace" ? "strip" : "trace";
+    const second = known(prefs.second) ? prefs.second : known(own) ? own : has[0]!;
+    // A strip stands before a trace, against the truth, unless it was chosen otherwise.
+    if (prefs.first === "unit" && second === "strip") return [second, first];
+    return [first, second];
+  });
+
+  // The bore shows what the Bench shows: the section, the lure, and a bracket round the water that is magnified.
   $effect(() => {
     world.lureDepth = stream?.lureDepth ?? null;
-    const zoomed = stream?.settings && stream.settings.bottom_window_m > 0;
+    world.section = stream?.scene ?? null;
+    const { settings, scene } = stream ?? {};
+    const zoomed =
+      settings && (settings.bottom_window_m > 0 || settings.free_window_m > 0) && !settings.beside;
     world.window =
-      zoomed && stream
-        ? { top: stream.top + hole.face_depth_m, bottom: stream.bottom + hole.face_depth_m }
+      zoomed && stream && scene
+        ? { top: stream.top + scene.face_depth_m, bottom: stream.bottom + scene.face_depth_m }
         : null;
   });
 
@@ -80,34 +114,65 @@
     if (stream && stream.eyes !== eyes) stream.send({ eyes });
   }
 
+  /** Make the change that the coach proposes: a knob, how it hangs, or a command. */
+  function obey({ setting, value }: Change) {
+    if (!stream?.settings || !stream.scene) return;
+    if (setting === "kick") stream.send({ kick: true });
+    else if (setting in stream.settings) stream.turn({ [setting]: value } as Partial<Settings>);
+    else stream.change({ [setting]: value } as Partial<Scene>);
+  }
+
   function nextWindow() {
-    const bench = stream?.bench;
+    const unit = stream?.bench?.unit;
     const settings = stream?.settings;
-    if (!bench || !settings) return;
-    const windows = [0, ...bench.unit.bottom_windows_m];
+    if (!unit || !settings || unit.bottom_windows_m.length === 0) return;
+    const windows = [0, ...unit.bottom_windows_m];
     const at = windows.findIndex((one) => Math.abs(one - settings.bottom_window_m) < 1e-3);
-    stream!.turn({ bottom_window_m: windows[(at + 1) % windows.length]! });
+    stream!.turn({ bottom_window_m: windows[(at + 1) % windows.length]!, free_window_m: 0 });
   }
 
   function gainStep(direction: 1 | -1) {
-    const bench = stream?.bench;
+    const unit = stream?.bench?.unit;
     const settings = stream?.settings;
-    if (!bench || !settings) return;
-    const { minimum, maximum, step } = bench.unit.gain;
+    if (!unit || !settings) return;
+    const { minimum, maximum, step } = unit.gain;
     stream!.turn({ gain: Math.min(Math.max(settings.gain + direction * step, minimum), maximum) });
+  }
+
+  function rejectionStep(direction: 1 | -1) {
+    const most = (stream?.bench?.unit.rejections.length ?? 1) - 1;
+    const now = stream?.settings?.rejection;
+    if (now !== undefined) stream!.turn({ rejection: Math.min(Math.max(now + direction, 0), most) });
+  }
+
+  function hold(back: number | null) {
+    held = back;
   }
 
   function keydown(event: KeyboardEvent) {
     if (belongsToControl(event) || !stream) return;
+    const beams = stream.bench?.unit.beams.length ?? 1;
     if (event.key === "ArrowUp") lift(event.shiftKey ? LIFT_FAST : LIFT_SLOW);
     else if (event.key === "ArrowDown") lift(LOWER);
     else if (event.key === "r" || event.key === "R") look("rod");
     else if (event.key === "g") gainStep(1);
     else if (event.key === "G") gainStep(-1);
+    else if (event.key === "[")
+      stream.aim(Math.max((stream.targetDepth || stream.lureDepth || 1) - 0.0762, 0.1));
+    else if (event.key === "]") stream.aim((stream.targetDepth || stream.lureDepth || 1) + 0.0762);
+    else if (event.key === "," && held !== null) held = Math.min(held + 1, pings - 1);
+    else if (event.key === "." && held !== null) held = Math.max(held - 1, 0);
     else if (event.repeat) return;
     else if (event.key === " ") stream.send({ twitch: true });
     else if (event.key === "Enter") stream.send({ set_hook: true });
     else if (event.key === "z" || event.key === "Z") nextWindow();
+    else if (event.key === "b" || event.key === "B")
+      stream.turn({ beam: ((stream.settings?.beam ?? 0) + 1) % beams });
+    else if (event.key === "x") rejectionStep(1);
+    else if (event.key === "X") rejectionStep(-1);
+    else if ((event.key === "l" || event.key === "L") && stream.targetDepth > 0)
+      stream.send({ to_depth_m: stream.targetDepth });
+    else if (event.key === "f" || event.key === "F") held = held === null ? 0 : null;
     else if (event.key === "t" || event.key === "T") truth = !truth;
     else if (event.key === "?") help = !help;
     else if (event.key === "Escape") help = false;
@@ -131,12 +196,31 @@
 <svelte:window onkeydown={keydown} onkeyup={keyup} />
 
 <main class="bench" class:on-rod={stream?.eyes === "rod"}>
-  <h1 class="unseen">Bench: {hole.name}</h1>
+  <h1 class="unseen">Bench: {stream?.bench?.title ?? hole.name}</h1>
   <div class="view">
+    {#if stream?.bench?.exercise}
+      <ExerciseBar exercise={stream.bench.exercise} {met} />
+    {/if}
     {#if stream?.bench}
       {#key stream.bench.id}
-        <Picture bench={stream.bench} {stream} {truth} />
+        <Picture
+          bench={stream.bench}
+          {stream}
+          look={{ truth, views, held, grid: prefs.grid, tails: prefs.tails }}
+          aim={(depth) => stream?.aim(depth)}
+          bind:pings
+        />
       {/key}
+      {#if held !== null}
+        <div class="frozen">
+          <b>Frozen</b>
+          <button onclick={() => (held = Math.min((held ?? 0) + 1, pings - 1))} aria-label="One ping back"
+            >,</button
+          >
+          <button onclick={() => (held = Math.max((held ?? 0) - 1, 0))} aria-label="One ping on">.</button>
+          <button class="primary" onclick={() => (held = null)}>Resume</button>
+        </div>
+      {/if}
     {:else}
       <p class="waiting">{stream?.message || "Lowering the transducer."}</p>
     {/if}
@@ -156,29 +240,75 @@
       </div>
     {/if}
   </div>
-  <Coach tuning={stream?.tuning ?? null} event={said} change={(change) => stream?.turn(change)} />
+  <Coach
+    tuning={stream?.tuning ?? null}
+    unit={stream?.bench?.unit ?? null}
+    settings={stream?.settings ?? null}
+    event={said}
+    change={obey}
+  />
   <div class="controls">
-    {#if stream?.bench && stream.settings}
-      <GainControl
-        unit={stream.bench.unit}
-        gain={stream.settings.gain}
-        tuning={stream.tuning}
-        change={(gain) => stream?.turn({ gain })}
-      />
-      <Hand {stream} {hole} {lure} {lifting} chooseEyes={look} />
-      <RangeControl
-        unit={stream.bench.unit}
-        settings={stream.settings}
-        tuning={stream.tuning}
-        change={(change) => stream?.turn(change)}
-      />
-      <section class="more" aria-label="What is drawn">
-        <label
-          >Lure
-          <select bind:value={lureId}>
-            {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-          </select>
-        </label>
+    {#if stream?.bench && stream.settings && stream.scene}
+      <div class="tabs" role="group" aria-label="Controls">
+        {#each TABS as one (one)}
+          <button aria-pressed={tab === one} onclick={() => (tab = one)}>{one}</button>
+        {/each}
+      </div>
+      {#if tab === "Tune"}
+        <GainControl
+          unit={stream.bench.unit}
+          gain={stream.settings.gain}
+          tuning={stream.tuning}
+          change={(gain) => stream?.turn({ gain })}
+        />
+        <Hand {stream} scene={stream.scene} lure={stream.bench.lure} {lifting} chooseEyes={look} />
+        <RangeControl
+          unit={stream.bench.unit}
+          settings={stream.settings}
+          tuning={stream.tuning}
+          lureRange={Math.max((stream.lureDepth ?? 0) - stream.scene.face_depth_m, 0)}
+          change={(change) => stream?.turn(change)}
+          kick={() => stream?.send({ kick: true })}
+        />
+        <MoreKnobs
+          unit={stream.bench.unit}
+          settings={stream.settings}
+          tuning={stream.tuning}
+          change={(change) => stream?.turn(change)}
+        />
+      {:else if tab === "Picture"}
+        <PicturePanel
+          unit={stream.bench.unit}
+          settings={stream.settings}
+          tuning={stream.tuning}
+          {views}
+          {held}
+          {pings}
+          change={(change) => stream?.turn(change)}
+          {hold}
+        />
+      {:else if tab === "Water"}
+        <WaterPanel scene={stream.scene} change={(change) => stream?.change(change)} />
+      {:else}
+        <PracticePanel {stream} />
+      {/if}
+      <section class="more" aria-label="Gear and what is drawn">
+        {#if practice?.kind !== "exercise"}
+          <label
+            >Unit
+            <select bind:value={unitId}>
+              {#if practice}<option value={null}>{stream.bench.unit.name} (the scene's)</option>{/if}
+              {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+            </select>
+          </label>
+          <label
+            >Lure
+            <select bind:value={lureId}>
+              {#if practice}<option value={null}>{stream.bench.lure.name} (the scene's)</option>{/if}
+              {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+            </select>
+          </label>
+        {/if}
         <label
           >Fish drawn for
           <select
@@ -191,17 +321,23 @@
             {#each FISH_LENGTHS as one (one)}<option value={one}>{small(one, prefs.system)}</option>{/each}
           </select>
         </label>
-        <button aria-pressed={truth} onclick={() => (truth = !truth)}
+        <button class="foot" aria-pressed={truth} onclick={() => (truth = !truth)}
           >{truth ? "Hide truth" : "Show truth"}</button
         >
-        <button class="keys" onclick={() => (help = !help)}>Keys</button>
+        <button class="foot" aria-pressed={held !== null} onclick={() => hold(held === null ? 0 : null)}
+          >{held === null ? "Freeze" : "Resume"}</button
+        >
+        <button class="keys foot" onclick={() => (help = !help)}>Keys</button>
       </section>
       <p class="legend">
         <span class="swatch lure"></span>where this lure is seen
         <span class="swatch fish"></span>where a fish that long is seen
         <span class="swatch dead"></span>hidden in the bottom echo
       </p>
-      <p class="unit">{stream.bench.unit.name}, {stream.bench.unit.beams[stream.settings.beam]!.name}</p>
+      <p class="unit">
+        {stream.bench.unit.name}, {stream.bench.unit.beams[stream.settings.beam]!.name}. Touch a mark to be
+        told what it is.
+      </p>
     {/if}
   </div>
 </main>
@@ -217,6 +353,8 @@
   .view {
     position: relative;
     display: grid;
+    grid-template-rows: auto;
+    grid-auto-rows: minmax(0, 1fr);
     min-height: 0;
     transition: opacity 0.15s;
   }
@@ -242,6 +380,49 @@
     padding-top: 10px;
   }
 
+  .tabs {
+    display: grid;
+    grid-template-columns: repeat(4, 1fr);
+    position: sticky;
+    top: -10px;
+    z-index: 1;
+    margin: -10px -16px 0;
+    background: var(--ground);
+    border-bottom: 1.5px solid var(--line);
+  }
+
+  .tabs button {
+    padding: 0;
+    border: 0;
+    border-bottom: 4px solid transparent;
+    border-radius: 0;
+    background: none;
+  }
+
+  .tabs button[aria-pressed="true"] {
+    background: none;
+    border-bottom-color: var(--action);
+    color: var(--ink);
+    font-weight: 700;
+  }
+
+  .frozen {
+    position: absolute;
+    right: 12px;
+    bottom: 12px;
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    padding: 6px 10px;
+    border: 2px solid var(--action);
+    border-radius: 8px;
+    background: var(--panel);
+  }
+
+  .foot {
+    align-self: end;
+  }
+
   .more {
     display: grid;
     grid-template-columns: 1fr 1fr;
@@ -250,11 +431,15 @@
 
   .more label {
     display: grid;
+    min-width: 0;
     font-size: 0.88rem;
     color: var(--soft);
   }
 
   .more select {
+    width: 100%;
+    min-width: 0;
+    text-overflow: ellipsis;
     color: var(--ink);
     font-size: 1rem;
   }
@@ -346,6 +531,11 @@
       border-left: 0;
       border-top: 1.5px solid var(--line);
       padding: 8px 10px;
+    }
+
+    .tabs {
+      top: -8px;
+      margin: -8px -10px 0;
     }
 
     .keys {

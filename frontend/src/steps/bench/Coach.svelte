@@ -1,23 +1,67 @@
 <script lang="ts">
   // One thing at a time: the finding, the number behind it, the one change, and a button that makes it.
-  import type { Settings, Tuning } from "../../lib/api/types";
+  import type { Change, Profile, Settings, Tuning } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, sentence, trim } from "../../lib/units";
+  import { depth, sentence, small, trim } from "../../lib/units";
 
   let {
     tuning,
+    unit,
+    settings,
     event,
     change,
-  }: { tuning: Tuning | null; event: string | null; change: (change: Partial<Settings>) => void } = $props();
+  }: {
+    tuning: Tuning | null;
+    unit: Profile | null;
+    settings: Settings | null;
+    event: string | null;
+    change: (change: Change) => void;
+  } = $props();
 
   const worst = $derived(tuning?.verdicts[0] ?? null);
-  const button = $derived.by(() => {
-    const to = worst?.change;
-    if (!to) return null;
-    return to.setting === "gain"
-      ? `Set gain ${trim(to.value, 1)}`
-      : `Set range ${depth(to.value, prefs.system)}`;
-  });
+  const words = $derived(
+    unit && settings ? unit.ladders[settings.ladder]!.steps.map((step) => step.name) : [],
+  );
+
+  function does({ setting, value }: Change): string {
+    const at = Number(value);
+    switch (setting) {
+      case "gain":
+        return `Set gain ${trim(at, 1)}`;
+      case "range_m":
+        return `Set range ${depth(at, prefs.system)}`;
+      case "face_depth_m":
+        return `Lower it to ${small(at, prefs.system)}`;
+      case "tilt_deg":
+        return "Hang it straight";
+      case "face_wet":
+        return "Rub the face wet";
+      case "on_float":
+        return "Hang it on its float";
+      case "kick":
+        return "Look for the bottom anew";
+      case "rejection":
+        return `Set rejection ${at === 0 ? "off" : at}`;
+      case "beam":
+        return `Take ${unit?.beams[at]?.name ?? "that beam"}`;
+      case "pulse":
+        return `Take the ${unit?.pulses[at]?.name ?? ""} pulse`;
+      case "power":
+        return `Set ${trim(unit?.powers_w[at] ?? 0, 1)} W`;
+      case "ladder":
+        return unit?.ladders[at]?.name ?? "Change the ladder";
+      case "tvg":
+        return `Time-varied gain ${at}`;
+      case "blanking":
+        return at === 0 ? "Blanking off" : `Blank ${depth(unit?.blanking_m[at] ?? 0, prefs.system)}`;
+      case "bottom_window_m":
+        return at === 0 ? "Full column" : `Bottom window ${depth(at, prefs.system)}`;
+      case "free_window_top_m":
+        return "Move the window";
+      default:
+        return "Change it";
+    }
+  }
 </script>
 
 <section class="coach" class:wrong={worst && !event} aria-label="Coach" data-testid="coach">
@@ -25,22 +69,21 @@
     {#if event}
       <p class="finding">{event}</p>
     {:else if worst}
-      <p class="finding">{sentence(worst.finding, worst.values, prefs.system)}</p>
-      <p class="reason">{sentence(worst.reason, worst.values, prefs.system)}</p>
+      <p class="finding">{sentence(worst.finding, worst.values, prefs.system, words)}</p>
+      <p class="reason">{sentence(worst.reason, worst.values, prefs.system, words)}</p>
     {:else if tuning?.gain_window.floor === null}
       <p class="finding">Lower the lure until it comes out of the ringing at the top.</p>
       <p class="reason">Then its gain window appears on the gain scale.</p>
     {:else if tuning}
       <p class="finding">Nothing to change.</p>
       <p class="reason">
-        The lure shows, the water is quiet, and the range is the smallest that holds the bottom.
+        The transducer hangs well, the lure shows, the water is quiet, and the bottom is held.
       </p>
     {/if}
   </div>
-  {#if !event && worst?.change && button}
-    <button class="primary" onclick={() => change({ [worst.change!.setting]: worst.change!.value })}
-      >{button}</button
-    >
+  {#if !event && worst?.change}
+    {@const to = worst.change}
+    <button class="primary" onclick={() => change(to)}>{does(to)}</button>
   {/if}
 </section>
 
@@ -50,6 +93,7 @@
     align-items: center;
     justify-content: space-between;
     gap: 16px;
+    min-width: 0;
     min-height: 68px;
     padding: 8px 16px;
     border-top: 1.5px solid var(--line);
@@ -59,6 +103,10 @@
 
   .coach.wrong {
     border-left-color: var(--action);
+  }
+
+  .coach > div {
+    min-width: 0;
   }
 
   .finding {
@@ -73,7 +121,9 @@
   }
 
   button {
-    white-space: nowrap;
+    flex: 0 0 auto;
+    max-width: 200px;
+    line-height: 1.15;
   }
 
   @media (max-width: 760px) {

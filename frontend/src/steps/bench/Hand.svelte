@@ -1,6 +1,8 @@
 <script lang="ts">
   // The hand: lift, lower, twitch; and the rod tip with the eyes on it or on the sonar.
-  import type { Hole, Lure } from "../../lib/api/types";
+  import type { LureFields, Scene } from "../../lib/api/types";
+  import ArrowDown from "@lucide/svelte/icons/arrow-down";
+  import ArrowUp from "@lucide/svelte/icons/arrow-up";
   import Choice from "../../lib/controls/Choice.svelte";
   import HoldButton from "../../lib/controls/HoldButton.svelte";
   import type { BenchStream } from "../../lib/live/stream.svelte";
@@ -10,23 +12,24 @@
 
   let {
     stream,
-    hole,
+    scene,
     lure,
     lifting,
     chooseEyes,
   }: {
     stream: BenchStream;
-    hole: Hole;
-    lure: Lure;
+    scene: Scene;
+    lure: LureFields;
     lifting: number;
     chooseEyes: (eyes: "sonar" | "rod") => void;
   } = $props();
 
   const OFF_BOTTOM = 1.2;
+  const nudge = 0.0762; // a quarter of a foot
   const still = () => stream.send({ lift_m_s: 0 });
   const lift = (speed: number) => stream.send({ lift_m_s: speed });
-  const goal = $derived(Math.max(hole.bottom_depth_m - OFF_BOTTOM, hole.ice_thickness_m + 0.1));
-  const offBottom = $derived(stream.lureDepth === null ? null : hole.bottom_depth_m - stream.lureDepth);
+  const goal = $derived(Math.max(scene.bottom_depth_m - OFF_BOTTOM, scene.ice_thickness_m + 0.1));
+  const offBottom = $derived(stream.lureDepth === null ? null : scene.bottom_depth_m - stream.lureDepth);
   // The tip swings down about its ferrule, most at its end.
   const bend = $derived(stream.rodTipBend);
 </script>
@@ -60,6 +63,25 @@
     <button class="goal" onclick={() => stream.send({ to_depth_m: goal })}>
       Lower to {length(OFF_BOTTOM, prefs.system)} off the bottom
     </button>
+  </div>
+  <div class="target" role="group" aria-label="Target line">
+    {#if stream.targetDepth > 0}
+      <button
+        aria-label="Target line up"
+        onclick={() => stream.aim(Math.max(stream.targetDepth - nudge, 0.1))}
+        ><ArrowUp size={20} aria-hidden="true" /></button
+      >
+      <button aria-label="Target line down" onclick={() => stream.aim(stream.targetDepth + nudge)}
+        ><ArrowDown size={20} aria-hidden="true" /></button
+      >
+      <button onclick={() => stream.send({ to_depth_m: stream.targetDepth })}
+        >Bring to <span class="figures" data-testid="target">{depth(stream.targetDepth, prefs.system)}</span
+        ></button
+      >
+      <button onclick={() => stream.aim(0)}>No line</button>
+    {:else}
+      <button class="wide" onclick={() => stream.aim(goal)}>Draw a target line</button>
+    {/if}
   </div>
 </section>
 
@@ -135,6 +157,21 @@
   }
 
   .goal {
+    grid-column: 1 / -1;
+  }
+
+  .target {
+    display: grid;
+    grid-template-columns: auto auto 1fr auto;
+    gap: 6px;
+  }
+
+  .target button {
+    padding: 0 6px;
+    line-height: 1.15;
+  }
+
+  .target .wide {
     grid-column: 1 / -1;
   }
 

@@ -20,7 +20,9 @@ export function told(event: BenchEvent, system: System): string | null {
     case "lost interest":
       return "It lost interest and left.";
     case "hooked":
-      return `Hooked at ${depth(event.depth_m, system)}. The strike is in the log.`;
+      return event.strike_id === null
+        ? `Hooked at ${depth(event.depth_m, system)}. This is practice, so it is not logged.`
+        : `Hooked at ${depth(event.depth_m, system)}. The strike is in the log.`;
     case "landed":
       return `Landed: ${small(event.fish_length_m, system)}.`;
     case "too early":

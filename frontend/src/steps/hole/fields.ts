@@ -86,7 +86,11 @@ export const NUMBERS: readonly NumberKind[] = [
 
 export const BOTTOMS = [
   { value: "mud", label: "Mud, soft" },
+  { value: "silt", label: "Silt, soft" },
   { value: "sand", label: "Sand, hard" },
+  { value: "gravel", label: "Gravel, hard" },
+  { value: "rock", label: "Rock, hard" },
+  { value: "weed carpet", label: "Weed carpet, soft" },
 ] as const;
 
 export const CLARITIES = [

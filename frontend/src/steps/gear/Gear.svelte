@@ -1,0 +1,224 @@
+<script lang="ts">
+  // The gear: units and lures. Copy a generic unit, change what differs on your own, and all advice is in its numbers.
+  import { post, Problem, put, remove } from "../../lib/api/client";
+  import type { Lure, LureFields, Profile, Unit } from "../../lib/api/types";
+  import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import { world } from "../../lib/world.svelte";
+  import LureForm from "./LureForm.svelte";
+  import UnitForm from "./UnitForm.svelte";
+
+  let unit: Unit | null = $state(null);
+  let lure: { id: number | null; fields: LureFields } | null = $state(null);
+  let said = $state("");
+  let wrong = $state(false);
+
+  async function attempt(work: () => Promise<string>) {
+    try {
+      said = await work();
+      wrong = false;
+      await world.loadGear();
+    } catch (problem) {
+      said = problem instanceof Problem ? problem.message : String(problem);
+      wrong = true;
+    }
+  }
+
+  const profile = ({ id: _, ...fields }: Unit): Profile => fields;
+
+  const copy = (one: Unit) =>
+    attempt(async () => {
+      const made = await post<Unit>("/api/units", { ...profile(one), name: `My ${one.name}`.slice(0, 80) });
+      unit = made;
+      lure = null;
+      return `${made.name} is added. Change what differs on your own.`;
+    });
+
+  const saveUnit = (id: number, fields: Profile) =>
+    attempt(async () => {
+      unit = await put<Unit>(`/api/units/${id}`, fields);
+      return `${fields.name} is saved.`;
+    });
+
+  const removeUnit = (one: Unit) =>
+    attempt(async () => {
+      await remove(`/api/units/${one.id}`);
+      if (unit?.id === one.id) unit = null;
+      return `${one.name} is removed.`;
+    });
+
+  const saveLure = (id: number | null, fields: LureFields) =>
+    attempt(async () => {
+      const kept =
+        id === null ? await post<Lure>("/api/lures", fields) : await put<Lure>(`/api/lures/${id}`, fields);
+      const { id: kept_id, ...rest } = kept;
+      lure = { id: kept_id, fields: rest };
+      return `${fields.name} is saved.`;
+    });
+
+  const removeLure = (one: Lure) =>
+    attempt(async () => {
+      await remove(`/api/lures/${one.id}`);
+      lure = null;
+      return `${one.name} is removed.`;
+    });
+
+  const NEW_LURE: LureFields = {
+    name: "New jig",
+    form: "jig",
+    material: "tungsten",
+    diameter_m: 0.005,
+    length_m: 0,
+    spacing_m: 0,
+  };
+</script>
+
+<main class="gear">
+  <div class="lists">
+    <h1>Gear</h1>
+    <p class="said" class:wrong role="status">{said}</p>
+    <section>
+      <h2>Units</h2>
+      <ul>
+        {#each world.units as one (one.id)}
+          <li>
+            <button
+              class="name"
+              aria-pressed={unit?.id === one.id}
+              onclick={() => {
+                unit = one;
+                lure = null;
+                said = "";
+              }}>{one.name}</button
+            >
+            <button aria-label="Copy {one.name}" onclick={() => copy(one)}>Copy</button>
+          </li>
+        {/each}
+      </ul>
+    </section>
+    <section>
+      <h2>Lures</h2>
+      <ul>
+        {#each world.lures as one (one.id)}
+          <li>
+            <button
+              class="name"
+              aria-pressed={lure?.id === one.id}
+              onclick={() => {
+                const { id, ...fields } = one;
+                lure = { id, fields };
+                unit = null;
+                said = "";
+              }}>{one.name}</button
+            >
+          </li>
+        {/each}
+        <li>
+          <button
+            onclick={() => {
+              lure = { id: null, fields: NEW_LURE };
+              unit = null;
+              said = "";
+            }}>Add a lure</button
+          >
+        </li>
+      </ul>
+    </section>
+  </div>
+  <div class="form">
+    {#if unit}
+      {@const one = unit}
+      {#key one.id}
+        <UnitForm {unit} save={(fields) => saveUnit(one.id, fields)} />
+      {/key}
+      <RemoveButton what="Remove {one.name}" remove={() => removeUnit(one)} />
+    {:else if lure}
+      {@const one = lure}
+      {#key one.id}
+        <LureForm fields={one.fields} isNew={one.id === null} save={(fields) => saveLure(one.id, fields)} />
+      {/key}
+      {#if one.id !== null}
+        <RemoveButton
+          what="Remove {one.fields.name}"
+          remove={() => removeLure({ id: one.id!, ...one.fields })}
+        />
+      {/if}
+    {:else}
+      <p>
+        Choose a unit or a lure. Copy the unit that is most like your own, then give it your own knob numbers,
+        ranges and colour names: the Bench then speaks in them.
+      </p>
+      <p>
+        Batteries, ice and cold: keep lithium batteries warm and dry, check the ice as you go, tell someone
+        where you are, and follow local rules.
+      </p>
+    {/if}
+  </div>
+</main>
+
+<style>
+  .gear {
+    display: grid;
+    grid-template-columns: 320px minmax(0, 1fr);
+    min-height: 0;
+  }
+
+  .lists,
+  .form {
+    display: grid;
+    align-content: start;
+    gap: 14px;
+    padding: 16px 20px;
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .lists {
+    border-right: 1.5px solid var(--line);
+  }
+
+  .said:empty {
+    display: none;
+  }
+
+  .wrong {
+    color: var(--stop);
+    font-weight: 600;
+  }
+
+  ul {
+    display: grid;
+    gap: 6px;
+    margin: 8px 0 0;
+    padding: 0;
+    list-style: none;
+  }
+
+  li {
+    display: flex;
+    gap: 6px;
+  }
+
+  .name {
+    flex: 1;
+    text-align: left;
+    line-height: 1.2;
+  }
+
+  @media (max-width: 760px) {
+    .gear {
+      grid-template-columns: minmax(0, 1fr);
+      overflow-y: auto;
+    }
+
+    .lists,
+    .form {
+      overflow: visible;
+      padding: 12px;
+    }
+
+    .lists {
+      border-right: 0;
+      border-bottom: 1.5px solid var(--line);
+    }
+  }
+</style>

@@ -1,0 +1,164 @@
+<script lang="ts">
+  // A unit's profile: its own knob numbers, ranges, steps, and its ladders' names and colours.
+  import type { Profile } from "../../lib/api/types";
+  import { prefs } from "../../lib/prefs.svelte";
+  import Field from "./Field.svelte";
+  import { fromText, GROUPS, toText, wrongWith } from "./unit";
+
+  let { unit, save }: { unit: Profile; save: (fields: Profile) => void } = $props();
+
+  const first = (() => unit)();
+  const system = prefs.system;
+  let name = $state(first.name);
+  let text = $state(toText(first, system));
+  let flags = $state({
+    free_range: first.free_range,
+    auto_range: first.auto_range,
+    window_beside: first.window_beside,
+  });
+  let ladders = $state(structuredClone($state.snapshot(first.ladders)));
+
+  const groups = GROUPS(system);
+  const FLAGS = [
+    ["free_range", "Range knob is free"],
+    ["auto_range", "Has automatic range"],
+    ["window_beside", "Window beside the column"],
+  ] as const;
+  const wrong = $derived(
+    Object.fromEntries(
+      groups.flatMap((group) => group.lines.map(({ key }) => [key, wrongWith(key, text[key])])),
+    ),
+  );
+  const ready = $derived(name.trim() !== "" && Object.values(wrong).every((one) => one === ""));
+
+  function submit(event: SubmitEvent) {
+    event.preventDefault();
+    // Not $state.snapshot(unit): the plain object, for the server to judge.
+    save({
+      ...fromText($state.snapshot(unit) as Profile, name.trim(), text, system),
+      ...flags,
+      ladders: $state.snapshot(ladders),
+    });
+  }
+</script>
+
+<form onsubmit={submit}>
+  <h2>{first.name}</h2>
+  <Field id="unit-name" name="Name" bind:value={name} hint="1 to 80 characters" />
+  {#each groups as group (group.title)}
+    <fieldset>
+      <legend>{group.title}</legend>
+      <div class="fields">
+        {#each group.lines as line (line.key)}
+          <Field
+            id="unit-{line.key}"
+            name={line.name}
+            bind:value={text[line.key]}
+            hint={line.hint}
+            wrong={wrong[line.key]}
+          />
+        {/each}
+      </div>
+      {#if group.title === "Range and windows"}
+        <div class="flags">
+          {#each FLAGS as [key, label] (key)}
+            <button type="button" aria-pressed={flags[key]} onclick={() => (flags[key] = !flags[key])}
+              >{label}</button
+            >
+          {/each}
+        </div>
+      {/if}
+    </fieldset>
+  {/each}
+  <fieldset>
+    <legend>Ladders: name and colour the steps as your unit shows them</legend>
+    {#each ladders as ladder, i (i)}
+      <details>
+        <summary>{ladder.name}, {ladder.steps.length} steps</summary>
+        <div class="steps">
+          {#each ladder.steps as step, k (k)}
+            <label>
+              <span class="unseen">Name of step {k + 1}</span>
+              <input bind:value={step.name} maxlength="24" />
+            </label>
+            <label
+              ><span class="unseen">Day colour of {step.name}</span><input
+                type="color"
+                bind:value={step.rime}
+              /></label
+            >
+            <label
+              ><span class="unseen">Night colour of {step.name}</span><input
+                type="color"
+                bind:value={step.lantern}
+              /></label
+            >
+          {/each}
+        </div>
+      </details>
+    {/each}
+  </fieldset>
+  <button class="primary" disabled={!ready}>Save the unit</button>
+</form>
+
+<style>
+  form {
+    display: grid;
+    gap: 12px;
+    justify-items: stretch;
+    max-width: 900px;
+  }
+
+  form > .primary {
+    justify-self: start;
+  }
+
+  fieldset {
+    display: grid;
+    gap: 10px;
+    margin: 0;
+    padding: 10px 14px 14px;
+    border: 1.5px solid var(--line);
+    border-radius: 8px;
+    min-width: 0;
+  }
+
+  legend {
+    padding: 0 6px;
+    font-weight: 700;
+  }
+
+  .fields {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+    gap: 10px 16px;
+  }
+
+  .flags {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+  }
+
+  summary {
+    display: flex;
+    align-items: center;
+    min-height: var(--target);
+    cursor: pointer;
+    font-weight: 600;
+  }
+
+  .steps {
+    display: grid;
+    grid-template-columns: minmax(0, 200px) 64px 64px;
+    gap: 6px;
+  }
+
+  .steps input {
+    width: 100%;
+  }
+
+  input[type="color"] {
+    padding: 4px;
+  }
+</style>
