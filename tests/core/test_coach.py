@@ -1,4 +1,4 @@
-"""The coach: each verdict is given where it applies, its change settles it, and following it ends in a clean picture."""
+"""The coach: each verdict is given where it applies, its change settles it, and following it cleans the picture."""
 
 from __future__ import annotations
 
@@ -150,13 +150,14 @@ def troubles(draw):
     """Any unit set anyhow over any water."""
     unit = draw(some.sampled_from([profiles.TRAIL_UNIT, *profiles.SHIPPED]))
     depth = draw(some.floats(3.0, 25.0, **within))
+    company = draw(some.sampled_from([(), (2.0,), (1.0, 3.0)]))
     scene = Scene(
         depth, draw(some.sampled_from(["mud", "sand", "rock", "weed carpet"])), 0.36,
         draw(some.sampled_from([0.1, 0.44, 0.9])), tilt_deg=draw(some.sampled_from([0.0, 9.0])),
         face_wet=draw(some.booleans()), on_float=draw(some.booleans()), slope_deg=draw(some.sampled_from([0.0, 8.0])),
-        clarity=draw(some.sampled_from(["clear", "murky"])), plankton=draw(some.sampled_from(["none", "thin", "thick"])),
-        hour=draw(some.sampled_from([12.0, 16.8, 22.0])), weed_height_m=draw(some.sampled_from([0.0, 1.0])),
-        neighbours=tuple(Neighbour(d, ping_interval_s=0.047 + 0.001 * d) for d in draw(some.sampled_from([(), (2.0,), (1.0, 3.0)]))),
+        clarity=draw(some.sampled_from(["clear", "murky"])), hour=draw(some.sampled_from([12.0, 16.8, 22.0])),
+        plankton=draw(some.sampled_from(["none", "thin", "thick"])), weed_height_m=draw(some.sampled_from([0.0, 1.0])),
+        neighbours=tuple(Neighbour(away, ping_interval_s=0.047 + 0.001 * away) for away in company),
     )  # fmt: skip
     positions = {
         name: draw(some.integers(0, len(getattr(unit, listed)) - 1)) for name, listed in coach.units.POSITIONS.items()

@@ -99,7 +99,7 @@ def test_what_a_profile_lacks_cannot_be_set(unit):
 
 
 def test_automatic_range_locks_on_a_second_echo_and_a_kick_frees_it():
-    """Over rock with gain to spare the last strong echo is the second; kicked, it finds the bottom from the top down."""
+    """Over rock with gain to spare the last strong echo is the second; kicked, it finds the bottom."""
     unit = profiles.WIDE_NARROW_SCROLLER
     scene = Scene(3.5, "rock", 0.41, 0.46, visitors=0)
     run = BenchRun(

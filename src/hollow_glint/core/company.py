@@ -8,7 +8,6 @@ as the two ping intervals differ. Sources: the sonar equation, one way (Urick 19
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
@@ -84,27 +83,34 @@ def paths(
     return tuple(found)
 
 
-def arrivals(all_paths: tuple[Path, ...], ping_time_s: Floats, listen_s: float) -> tuple[Floats, Floats]:
+@dataclass(frozen=True, eq=False)
+class Arriving:
+    """All paths as arrays, each (paths,): interval [s], first arrival [s] and intensity."""
+
+    interval_s: Floats
+    first_s: Floats
+    intensity: Floats
+
+    @staticmethod
+    def of(all_paths: tuple[Path, ...]) -> Arriving:
+        """The arrays of these paths."""
+        return Arriving(
+            np.array([path.interval_s for path in all_paths]),
+            np.array([path.first_s + path.travel_s for path in all_paths]),
+            np.array([path.intensity for path in all_paths]),
+        )
+
+
+def arrivals(paths: Arriving, ping_time_s: Floats, listen_s: float) -> tuple[Floats, Floats]:
     """When after each of our pings at `ping_time_s` (pings,) [s] a neighbour's sound arrives, and how strong.
 
     Delay [s] and intensity, both shape (pings, arrivals); an arrival outside the `listen_s` [s] has intensity 0.
     """
-    if not all_paths:
+    if paths.interval_s.size == 0:
         nothing = np.zeros((ping_time_s.size, 0))
         return nothing, nothing
-    interval, offset, intensity = _of(all_paths)
-    since = (ping_time_s[:, None] - offset) / interval
-    wait = (np.ceil(since) - since) * interval
-    at_most = int(np.ceil(listen_s / interval.min()))
-    delay = (wait[:, :, None] + interval[:, None] * np.arange(at_most)).reshape(ping_time_s.size, -1)
-    return delay, np.where(delay < listen_s, np.repeat(intensity, at_most), 0.0)
-
-
-@lru_cache(maxsize=64)
-def _of(all_paths: tuple[Path, ...]) -> tuple[Floats, Floats, Floats]:
-    """Interval [s], first arrival [s] and intensity of every path, each (paths,)."""
-    return (
-        np.array([path.interval_s for path in all_paths]),
-        np.array([path.first_s + path.travel_s for path in all_paths]),
-        np.array([path.intensity for path in all_paths]),
-    )
+    since = (ping_time_s[:, None] - paths.first_s) / paths.interval_s
+    wait = (np.ceil(since) - since) * paths.interval_s
+    at_most = int(np.ceil(listen_s / paths.interval_s.min()))
+    delay = (wait[:, :, None] + paths.interval_s[:, None] * np.arange(at_most)).reshape(ping_time_s.size, -1)
+    return delay, np.repeat(paths.intensity, at_most) * (delay < listen_s)

@@ -108,7 +108,7 @@ def _arriving(heard: Heard, range_m: float) -> tuple[int, float] | None:
     t = heard.transmission
     best: tuple[int, float] | None = None
     for path in t.paths:
-        delay, strength = company.arrivals((path,), np.array([heard.time_s]), t.listen_s)
+        delay, strength = company.arrivals(company.Arriving.of((path,)), np.array([heard.time_s]), t.listen_s)
         behind = (range_m - 0.5 * t.sound_speed_m_s * delay[0]) / t.resolution_m
         here = strength[0] * np.where((behind > -0.6) & (behind < 2.0), 1.0, 0.0)
         if here.max(initial=0.0) > (best[1] if best else 0.0):

@@ -139,7 +139,8 @@ def bottom_lock(echo_level_db: Levels, transmission: Transmission, strong_db: fl
     """Range [m] that an automatic range takes for the bottom: the deepest echo that stays above `strong_db`.
 
     It looks for the last strong echo so that fish and weeds above do not fool it; a second echo can. It takes nothing
-    thinner than a bottom is, LOCK_PULSES pulse lengths. None when there is none past the ring-down. From a block of pings, shape (..., bins). Common practice, no source.
+    thinner than a bottom is, LOCK_PULSES pulse lengths. None when there is none past the ring-down. From a block of
+    pings, shape (..., bins). Common practice, no source.
     """
     mean = echo_level_db.reshape(-1, echo_level_db.shape[-1]).mean(axis=0)
     past = int(0.9 / transmission.bin_m)

@@ -79,6 +79,11 @@ class Transmission:
         return 2.0 * self.bin_m * self.bin_range_m.size / self.sound_speed_m_s
 
     @cached_property
+    def arriving(self) -> company.Arriving:
+        """The neighbours' paths as arrays."""
+        return company.Arriving.of(self.paths)
+
+    @cached_property
     def echo_back(self) -> Floats:
         """Intensity back from a 0 dB target on axis in each bin, and nothing from past the last: (bins + 1,)."""
         back = _spread(self.source_level_db, self.absorption_db_m, self.bin_range_m) * self.through
@@ -361,7 +366,7 @@ def echo_levels(
         positions.append(position)
         peaks.append(peak)
     if t.paths and ping_time_s is not None:
-        delay, strength = company.arrivals(t.paths, ping_time_s, t.listen_s)
+        delay, strength = company.arrivals(t.arriving, ping_time_s, t.listen_s)
         positions.append(delay * (0.5 * t.sound_speed_m_s / t.bin_m))
         peaks.append(strength)
     if positions:
@@ -377,28 +382,34 @@ def _single_targets(
     """Where each single target's pulse begins [bins] and its peak intensity, both shape (pings, targets)."""
     if s.x.shape[0] != pings:
         raise InputError(f"scatterers are for {s.x.shape[0]} pings; {pings} are wanted")
-    below = s.z - t.face_depth_m
-    aside2 = s.x * s.x + s.y * s.y
-    r2 = np.maximum(aside2 + below * below, 1e-6)
+    below = s.z - np.float32(t.face_depth_m)
+    aside2 = s.x * s.x
+    aside2 += s.y * s.y
+    r2 = below * below
+    r2 += aside2
+    np.maximum(r2, np.float32(1e-6), out=r2)
     r = np.sqrt(r2)
-    steps = t.two_way_pattern.size - 1
     if t.tilt_rad == 0.0 and sway_rad is None:
-        sine = np.sqrt(aside2 / r2)
+        aside2 /= r2
+        sine = np.sqrt(aside2, out=aside2)
     else:
         lean_x, lean_y = (0.0, 0.0) if sway_rad is None else (sway_rad[:, :1], sway_rad[:, 1:])
         lean_x = lean_x + t.tilt_rad
         along = (s.x * np.sin(lean_x) + s.y * np.sin(lean_y) + below * np.cos(np.hypot(lean_x, lean_y))) / r
         sine = np.sqrt(np.maximum(1.0 - np.minimum(along, 1.0) ** 2, 0.0))
-    peak = t.two_way_pattern[(sine * steps).astype(np.intp)]
-    position = r / t.bin_m
-    peak *= t.echo_back[np.minimum(position, t.echo_back.size - 1).astype(np.intp)]
+    sine *= t.two_way_pattern.size - 1
+    peak = t.two_way_pattern.take(sine.astype(np.intp))
+    position = r.astype(np.float64)
+    position *= 1.0 / t.bin_m
+    peak *= t.echo_back.take(position.astype(np.intp), mode="clip")
     peak *= 10.0 ** (s.target_strength_db / 10.0)
     # What is level with the face or above it sends nothing back that matters.
     peak *= below > 0.05
-    chance = rng.standard_exponential(r.shape)
+    chance = rng.standard_exponential(r.shape, dtype=np.float32)
     steady = np.flatnonzero(~s.rayleigh)
-    wander = rng.standard_normal((pings, steady.size)) * s.fluctuation_db[steady]
-    chance[:, steady] = np.exp(0.1 * LN10 * wander)
+    wander = rng.standard_normal((pings, steady.size), dtype=np.float32)
+    wander *= 0.1 * LN10 * s.fluctuation_db[steady]
+    chance[:, steady] = np.exp(wander)
     peak *= chance
     return position, peak
 
@@ -409,21 +420,23 @@ def _lay_pulses(t: Transmission, intensity: Levels, position: Floats, peak: Floa
     An echo that begins between two bins is shared between them; then all echoes at once are drawn out to pulses.
     """
     pings, bins = intensity.shape
-    lead, length = t.kernel.size, t.kernel.size - 1
-    width = bins + lead  # room before the first bin, so that each shifted copy is a plain slice
+    lead = t.kernel.size + t.pulse_front.size
+    width = bins + lead  # room before the first bin, so that in one long row no ping's skirt reaches into the next
     first = np.minimum(position, bins).astype(np.intp)
     later = (position - first) * peak
-    first += (np.arange(pings) * width + length)[:, None]
+    first += (np.arange(pings) * width + lead)[:, None]
     at = np.concatenate([first, first + 1], axis=1)
-    spikes = np.bincount(at.ravel(), np.concatenate([peak - later, later], axis=1).ravel(), pings * width)
-    spikes = spikes[: pings * width].reshape(pings, width).astype(np.float32)
+    counted = np.bincount(at.ravel(), np.concatenate([peak - later, later], axis=1).ravel(), pings * width)
+    spikes = counted[: pings * width].astype(np.float32)
+    part = np.empty_like(spikes)
     # A skirt is a geometric series, and 1 + q + q^2 + ... is (1 + q)(1 + q^2)(1 + q^4)...: few passes draw it out.
     decay, reach = t.skirt, 1
-    while reach < lead:
-        drawn = spikes.copy()
-        np.add(drawn[:, reach:], spikes[:, :-reach] * decay, out=drawn[:, reach:])
-        decay, reach, spikes = decay * decay, 2 * reach, drawn
-    part = np.empty_like(intensity)
-    for k, share in enumerate(t.pulse_front):
-        np.multiply(spikes[:, length - k : length - k + bins], share, out=part)
-        intensity += part
+    while reach < t.kernel.size:
+        np.multiply(spikes[:-reach], decay, out=part[reach:])
+        spikes[reach:] += part[reach:]
+        decay, reach = decay * decay, 2 * reach
+    pulses = spikes * t.pulse_front[0]
+    for k, share in enumerate(t.pulse_front[1:], 1):
+        np.multiply(spikes[:-k], share, out=part[k:])
+        pulses[k:] += part[k:]
+    intensity += pulses.reshape(pings, width)[:, lead:]

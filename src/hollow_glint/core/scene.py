@@ -6,11 +6,12 @@ The transducer's face hangs at (0, 0, face_depth_m); the range the sonar shows i
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .bottom import BOTTOM_KINDS
 from .checks import Floats, InputError, number, one_of
@@ -220,6 +221,14 @@ class Scene:
         if problems:
             raise InputError("; ".join(problems))
 
+    def __hash__(self) -> int:
+        # What is worked out for a scene is looked up by it at every ping, and it has many fields: hash them once.
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash(tuple(getattr(self, one.name) for one in fields(self)))
+
     @property
     def volume_scattering_db(self) -> float:
         """Volume backscattering strength [dB re 1/m] of the water itself, without plankton or silt."""
@@ -284,30 +293,33 @@ def night_share(hour: float) -> float:
     return max(dusk, dawn)
 
 
+Positions = NDArray[np.float32] | Floats
+
+
 @dataclass(frozen=True)
 class Scatterers:
     """Single targets over a block of pings, ready to be heard.
 
-    x, y, z              [m], shape (pings, targets)
+    x, y, z              [m], shape (pings, targets), single precision will do
     target_strength_db   [dB re 1 m^2], shape (targets,)
     fluctuation_db       rms wander of a steady target [dB], shape (targets,)
     rayleigh             whether the target's intensity fluctuates as a Rayleigh scatterer's does, shape (targets,)
     """
 
-    x: Floats
-    y: Floats
-    z: Floats
+    x: Positions
+    y: Positions
+    z: Positions
     target_strength_db: Floats
     fluctuation_db: Floats
     rayleigh: np.ndarray[tuple[int], np.dtype[np.bool_]]
 
 
-def from_dict(fields: dict[str, Any]) -> Scene:
-    """The scene described by plain `fields`, as `asdict` makes them. Raises ValueError naming what is wrong."""
+def from_dict(given: dict[str, Any]) -> Scene:
+    """The scene described by plain fields, as `asdict` makes them. Raises ValueError naming what is wrong."""
     kinds = {"structures": Structure, "hung": Hung, "shoals": Shoal, "neighbours": Neighbour}
     try:
-        lists = {name: tuple(kind(**one) for one in fields.get(name, ())) for name, kind in kinds.items()}
-        return Scene(**{**fields, **lists})
+        lists = {name: tuple(kind(**one) for one in given.get(name, ())) for name, kind in kinds.items()}
+        return Scene(**{**given, **lists})
     except TypeError as wrong:
         raise InputError(
             f"the scene has a field that is not known, lacks one, or has one of the wrong kind: {wrong}"

@@ -21,6 +21,7 @@ from .targets import fish_target_strength
 STRUCTURE_FLUCTUATION_DB = 1.0
 # Bubbles that cling to the line, far apart and faint: seen only at very high gain. Common practice, no source.
 LINE_BUBBLES = (0.15, 0.35, 0.55, 0.75)  # shares of the way from the face to the lure
+BUBBLES_DOWN = np.array(LINE_BUBBLES)
 LINE_DB = -92.0
 
 
@@ -131,16 +132,17 @@ def gather(
     the air above the water is left silent.
     """
     cast = _cast(scene, lure, lure_tilt_rad, fish, swimming, frequency_hz, sound_speed_m_s)
-    place = np.empty((3, time_s.size, len(cast.names)))
+    place = np.empty((3, time_s.size, len(cast.names)), dtype=np.float32)
     lure_at = lure_xyz.T[:, :, None]
     n = cast.lure_below_m.size
     place[:, :, :n] = lure_at
     place[2, :, :n] += cast.lure_below_m
     m = n + len(LINE_BUBBLES)
-    face = np.array([0.0, 0.0, scene.face_depth_m])[:, None, None]
-    place[:, :, n:m] = face + (lure_at - face) * np.array(LINE_BUBBLES)
+    place[:, :, n:m] = lure_at * BUBBLES_DOWN
+    place[2, :, n:m] += scene.face_depth_m * (1.0 - BUBBLES_DOWN)
     if fish:
-        place[:, :, m : m + len(fish)] = np.moveaxis(fish_xyz, 2, 0)
+        for axis in range(3):
+            place[axis, :, m : m + len(fish)] = fish_xyz[:, :, axis]
         m += len(fish)
     for shoal in swimming:
         count = shoal.length_m.size

@@ -6,7 +6,8 @@ which echo lights the first colour when the knob stands at its minimum (the unit
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass, fields, replace
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -151,6 +152,14 @@ class UnitProfile:
     brightness: tuple[float, ...] = (1.0,)
     draw_a: float = 0.2
     light_a: float = 0.25
+
+    def __hash__(self) -> int:
+        # As a scene's: looked up by at every ping.
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash(tuple(getattr(self, one.name) for one in fields(self)))
 
     def __post_init__(self) -> None:
         for name in ("beams", "powers_w", "pulses", "ranges_m", *LISTED):
@@ -304,8 +313,8 @@ PLAIN_LISTS = ("bottom_windows_m", "free_windows_m", "noise_filters", "tvg_db_de
                "scroll_speeds", "brightness")  # fmt: skip
 
 
-def _ladder(fields: dict[str, Any]) -> Ladder:
-    return Ladder(**{**fields, "steps": tuple(Step(**step) for step in fields["steps"])})
+def _ladder(given: dict[str, Any]) -> Ladder:
+    return Ladder(**{**given, "steps": tuple(Step(**step) for step in given["steps"])})
 
 
 def to_dict(unit: UnitProfile) -> dict[str, Any]:
@@ -313,20 +322,20 @@ def to_dict(unit: UnitProfile) -> dict[str, Any]:
     return asdict(unit)
 
 
-def from_dict(fields: dict[str, Any]) -> UnitProfile:
-    """The profile described by `fields` (as `to_dict` makes them). Raises ValueError naming what is wrong."""
+def from_dict(given: dict[str, Any]) -> UnitProfile:
+    """The profile described by `given` fields (as `to_dict` makes them). Raises ValueError naming what is wrong."""
     try:
         return UnitProfile(
             **{
-                **fields,
-                "beams": tuple(Beam(**beam) for beam in fields["beams"]),
-                "pulses": tuple(Pulse(**pulse) for pulse in fields["pulses"]),
-                "gain": GainScale(**fields["gain"]),
-                "powers_w": tuple(fields["powers_w"]),
-                "ranges_m": tuple(fields["ranges_m"]),
-                **{name: tuple(fields[name]) for name in PLAIN_LISTS if name in fields},
-                "rejections": tuple(Rejection(**one) for one in fields.get("rejections", [{"pings": 1}])),
-                "ladders": tuple(_ladder(one) for one in fields["ladders"]) if "ladders" in fields else (SIX_STEP,),
+                **given,
+                "beams": tuple(Beam(**beam) for beam in given["beams"]),
+                "pulses": tuple(Pulse(**pulse) for pulse in given["pulses"]),
+                "gain": GainScale(**given["gain"]),
+                "powers_w": tuple(given["powers_w"]),
+                "ranges_m": tuple(given["ranges_m"]),
+                **{name: tuple(given[name]) for name in PLAIN_LISTS if name in given},
+                "rejections": tuple(Rejection(**one) for one in given.get("rejections", [{"pings": 1}])),
+                "ladders": tuple(_ladder(one) for one in given["ladders"]) if "ladders" in given else (SIX_STEP,),
             }
         )
     except KeyError as missing:
