@@ -53,7 +53,7 @@ test: lint chromium ## install and run every check
 	$(BIN)/pytest -n 2 tests/core tests/reference tests/store tests/web
 	$(BIN)/pytest -n 2 tests/browser
 
-bench: $(BIN)/.test $(STATIC)/index.html ## measure speed and memory; writes docs/benchmarks.md
+bench: $(BIN)/.test $(STATIC)/index.html chromium ## measure speed and memory; writes docs/benchmarks.md
 	$(BIN)/python -m benchmarks.run
 
 screenshots: $(BIN)/.test $(STATIC)/index.html chromium ## take docs/screenshots anew from the demo

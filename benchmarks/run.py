@@ -1,7 +1,8 @@
-"""`make bench`: the design's rows that apply so far, measured in one run through the real program."""
+"""`make bench`: the design's rows, measured in one run through the real program."""
 
 from __future__ import annotations
 
+import gc
 import gzip
 import os
 import platform
@@ -16,13 +17,16 @@ from pathlib import Path
 
 import numpy as np
 import psutil
+from playwright.sync_api import sync_playwright
 
+from hollow_glint import demo
 from hollow_glint.core import picture, ping, receiver, tuning, underwater
+from hollow_glint.core.bench_run import STEP_S, BenchRun, Command
 from hollow_glint.core.lures import Lure
 from hollow_glint.core.profiles import TRAIL_UNIT
 from hollow_glint.core.scene import Neighbour, Scene
 from hollow_glint.core.unit import Settings
-from tests.running import Running, events, running_server, start, wait_ready
+from tests.running import CHROMIUM_FLAGS, Running, chromium_path, events, running_server, start, wait_ready
 
 ROOT = Path(__file__).parents[1]
 SCENE = Scene(8.6, "mud", 0.35, 0.42)
@@ -184,6 +188,51 @@ def start_up() -> tuple[float, float, float]:
     return ready - begun, first - ready, memory
 
 
+def page_intervals(running: Running, for_s: float = 8.0) -> tuple[float, float]:
+    """Median and 95th percentile [ms] between two paints of the real page: two pictures, 1280x800, a crowded scene."""
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path=chromium_path(), args=CHROMIUM_FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{running.url}/?seed=1#/hole/1/bench/scene/1")
+        page.get_by_test_id("floor").get_by_text("?").wait_for(state="detached")
+        gaps = page.evaluate(
+            """ms => new Promise(done => {
+              const at = [];
+              requestAnimationFrame(function again(t) {
+                at.push(t);
+                if (t - at[0] < ms) requestAnimationFrame(again);
+                else done(at.slice(1).map((one, i) => one - at[i]));
+              });
+            })""",
+            1000.0 * for_s,
+        )
+        browser.close()
+    return statistics.median(gaps), float(np.percentile(gaps, 95))
+
+
+def memory_growth(hours: float = 2.0) -> tuple[float, float]:
+    """Resident memory [MB] once the five remembered minutes are full, and its growth [percent] over `hours` more.
+
+    In fast time: the demo's crowded scene, with a hand that never rests.
+    """
+    saved = demo.SCENES[0][1]
+    run = BenchRun(
+        saved.scene, saved.unit, saved.settings, saved.lure, np.random.default_rng(saved.seed), saved.lure_depth_m
+    )
+    process = psutil.Process()
+
+    def go(for_s: float) -> float:
+        for step in range(int(for_s / STEP_S)):
+            command = Command(to_depth_m=5.0 + 3.0 * (step // 400 % 2), twitch=step % 97 == 0)
+            run.advance([command] if step % 100 == 0 else [])
+        gc.collect()
+        return process.memory_info().rss / 1e6
+
+    before = go(420.0)
+    after = go(3600.0 * hours)
+    return before, 100.0 * (after / before - 1.0)
+
+
 def script_size() -> float:
     """All scripts of the page, gzipped [kB]."""
     scripts = (ROOT / "src/hollow_glint/web/static/assets").glob("*.js")
@@ -212,6 +261,11 @@ def rows() -> list[tuple[str, str, str]]:
         found.append(("Knob to picture, 95th percentile", f"{slow:.0f} ms", f"{2 * period:.0f} ms"))
         rate, late = streams(running)
         found.append(("16 streams at once", f"{rate:.1f} frames/s; {late:.1f} percent late", "20; under 2 percent"))
+        middle, slow = page_intervals(running)
+        said = f"{middle:.1f} ms; 95th percentile {slow:.1f} ms"
+        found.append(("Between two paints of the page, two pictures", said, "16.7 ms (60 a second)"))
+    before, growth = memory_growth()
+    found.append(("A bench for two hours in fast time", f"{before:.0f} MB, {growth:+.1f} percent", "under 5 percent"))
     ready, first, memory = start_up()
     found.append(("Command to ready", f"{ready:.2f} s", "1.5 s"))
     found.append(("Ready to first picture", f"{first:.2f} s", "1 s"))

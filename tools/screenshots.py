@@ -31,6 +31,29 @@ def fish_rises(page: Page) -> None:
     page.wait_for_timeout(600)
 
 
+def chaos(page: Page) -> None:
+    page.get_by_test_id("floor").get_by_text("?").wait_for(state="detached")
+    page.wait_for_timeout(9000)
+
+
+def beside(page: Page) -> None:
+    """A bottom window beside the full column, as trace and trace."""
+    page.get_by_test_id("floor").get_by_text("?").wait_for(state="detached")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("z")
+    page.keyboard.press("z")
+    page.get_by_role("button", name="Window beside the full column").click()
+    page.get_by_role("button", name="Picture", exact=True).click()
+    for which in ("First", "Second"):
+        page.get_by_role("group", name=f"{which} picture").get_by_role("button", name="Trace").click()
+    page.wait_for_timeout(9000)
+
+
+def own_unit(page: Page) -> None:
+    page.get_by_role("button", name="Two-beam ring", exact=True).click()
+    page.wait_for_timeout(400)
+
+
 def water_blooms(page: Page) -> None:
     page.get_by_role("button", name=re.compile("Lower to")).click()
     page.wait_for_timeout(9000)
@@ -43,6 +66,9 @@ def water_blooms(page: Page) -> None:
 VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...] = (
     ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
     ("bench-night-too-much-gain", "lantern", DESK, "?seed=7#/hole/1/bench", water_blooms),
+    ("bench-chaos-ring", "rime", DESK, "?seed=7#/hole/1/bench/scene/1", chaos),
+    ("bench-night-beside", "lantern", DESK, "?seed=7#/hole/1/bench/scene/5", beside),
+    ("gear-day", "rime", DESK, "#/hole/1/gear", own_unit),
     ("bench-phone", "lantern", PHONE, "?seed=42#/hole/1/bench", fish_rises),
     ("hole-day", "rime", DESK, "#/hole/2/hole", still),
     ("log-night", "lantern", DESK, "#/hole/1/log", still),

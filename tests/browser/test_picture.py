@@ -51,19 +51,29 @@ def lure_and_mark(page: Page) -> tuple[float, tuple[int, int], list[tuple[int, i
     return middle, mark, runs(seen["trace"])
 
 
-def lower(page: Page) -> None:
-    page.get_by_role("button", name=re.compile("Lower to")).click()
-    # 1.2 m off the bottom of a 7 m hole.
-    expect(page.get_by_test_id("lure-depth")).to_contain_text("19 ft", timeout=45_000)
-    page.wait_for_timeout(400)
+@pytest.fixture(scope="module")
+def lowered(program) -> str:
+    """The address of a stained 7 m hole, kept as a scene with the lure hanging 1.2 m off the bottom already."""
+    _, made = program.ask("POST", "/api/benches", {"hole_id": 4, "unit_id": 1, "lure_id": 3, "seed": 11})
+    kept = {key: made[key] for key in ("scene", "unit", "lure", "settings", "seed")}
+    kept |= {"name": "Inlet bar, lure down", "lure_depth_m": 5.8}
+    status, scene = program.ask("POST", "/api/scenes", kept)
+    assert status == 201
+    program.ask("DELETE", f"/api/benches/{made['id']}")
+    return f"/#/hole/4/bench/scene/{scene['id']}"
+
+
+def settled(page: Page) -> None:
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("19 ft")
+    page.wait_for_timeout(1500)
 
 
 @pytest.mark.parametrize("window", ["Full column", "Bottom 6", "Bottom 12"])
 @pytest.mark.parametrize("size", ["desk", "phone"])
-def test_the_mark_stands_where_the_lure_is(open_page, window, size):
+def test_the_mark_stands_where_the_lure_is(open_page, lowered, window, size):
     options = {"viewport": PHONE} if size == "phone" else {}
-    page = open_page("/?seed=11#/hole/4/bench", **options)
-    lower(page)
+    page = open_page(lowered, **options)
+    settled(page)
     page.get_by_role("button", name=window).click()
     page.wait_for_timeout(1500)
     lure, mark, trace = lure_and_mark(page)
@@ -73,9 +83,9 @@ def test_the_mark_stands_where_the_lure_is(open_page, window, size):
     assert min(abs(run[0] - mark[0]) for run in trace) <= 4
 
 
-def test_metres_change_the_figures_and_not_the_picture(open_page):
-    page = open_page("/?seed=11#/hole/4/bench")
-    lower(page)
+def test_metres_change_the_figures_and_not_the_picture(open_page, lowered):
+    page = open_page(lowered)
+    settled(page)
     before = lure_and_mark(page)
     expect(page.get_by_test_id("lure-depth")).to_contain_text("19 ft")
     page.get_by_role("button", name=re.compile("Units: ft")).click()
@@ -86,9 +96,9 @@ def test_metres_change_the_figures_and_not_the_picture(open_page):
     assert after[1][0] == pytest.approx(before[1][0], abs=3)
 
 
-def test_another_range_moves_lure_and_mark_together(open_page):
-    page = open_page("/?seed=11#/hole/4/bench")
-    lower(page)
+def test_another_range_moves_lure_and_mark_together(open_page, lowered):
+    page = open_page(lowered)
+    settled(page)
     lure, mark, _ = lure_and_mark(page)
     page.get_by_role("button", name="More range").click()
     page.wait_for_timeout(1500)
@@ -106,9 +116,9 @@ def test_another_range_moves_lure_and_mark_together(open_page):
     assert mark_back[0] == pytest.approx(mark[0], abs=4)
 
 
-def test_truth_can_be_hidden_and_shown(open_page):
-    page = open_page("/?seed=11#/hole/4/bench")
-    lower(page)
+def test_truth_can_be_hidden_and_shown(open_page, lowered):
+    page = open_page(lowered)
+    settled(page)
     page.get_by_role("button", name="Hide truth").click()
     page.wait_for_timeout(200)
     assert page.evaluate(MARKS)["lure"] == []
@@ -117,10 +127,10 @@ def test_truth_can_be_hidden_and_shown(open_page):
     assert page.evaluate(MARKS)["lure"] != []
 
 
-def test_themes_change_past_pings_too(open_page):
+def test_themes_change_past_pings_too(open_page, lowered):
     """Colours are looked up again for the whole trace: nothing of the other theme is left in it."""
-    page = open_page("/?seed=11#/hole/4/bench")
-    lower(page)
+    page = open_page(lowered)
+    settled(page)
     page.get_by_role("button", name="Theme: day. Change to night").click()
     page.wait_for_timeout(300)
     brightness = page.evaluate("""() => {

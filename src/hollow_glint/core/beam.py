@@ -10,9 +10,9 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import ArrayLike
-from scipy.special import j1
 
 from .checks import Floats, like_input, number, within
+from .special import j1
 
 FIRST_NULL = 3.8317059702075125  # first zero of J1
 # Real transducers are never as quiet off axis as theory has them: housing and edge radiate a little everywhere.

@@ -7,10 +7,10 @@ gain, time-varied gain and surface blanking move the level of the first colour, 
 from __future__ import annotations
 
 import numpy as np
-from scipy.special import bdtrc, gammaincc
 
 from .checks import Floats
 from .ping import Levels, Transmission
+from .special import bdtrc, gammaincc
 from .unit import Settings, UnitProfile
 
 BLANKED_DB = 400.0  # what blanking takes away: more than any echo has

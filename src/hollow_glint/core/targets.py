@@ -7,9 +7,9 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import ArrayLike
-from scipy.special import spherical_jn, spherical_yn
 
 from .checks import Floats, like_input, one_of, within
+from .special import spherical_jn, spherical_yn
 
 
 @dataclass(frozen=True)

@@ -34,6 +34,7 @@ class GainWindow:
                         infinite while the lure is not below the face
     advised             the gain to use, on a knob step
     buried              the lure lies in an echo stronger than its own (bottom, ring-down), whatever the gain
+    floor_sd, ceiling_sd  how surely each is known from the unit's calibration [1 sd], 0 for an uncalibrated unit
     """
 
     floor: float
@@ -41,6 +42,8 @@ class GainWindow:
     advised: float
     width_db: float
     buried: bool
+    floor_sd: float = 0.0
+    ceiling_sd: float = 0.0
 
 
 def open_water_cells(t: Transmission, unit: UnitProfile, shown: picture.Window) -> NDArray[np.bool_]:
@@ -134,7 +137,15 @@ def gain_window(
         advised=_advised(unit, floor, ceiling),
         width_db=scale.decibels(ceiling) - scale.decibels(floor),
         buried=_buried(t, _raw_level(t, lure, lure_depth_m), lure_depth_m),
+        floor_sd=_sd(unit, floor),
+        ceiling_sd=_sd(unit, ceiling),
     )
+
+
+def _sd(unit: UnitProfile, gain: float) -> float:
+    if unit.calibrated is None or not np.isfinite(gain):
+        return 0.0
+    return unit.calibrated.position_sd(unit.gain, gain)
 
 
 def _advised(unit: UnitProfile, floor: float, ceiling: float) -> float:

@@ -98,6 +98,38 @@ class Rejection:
         return int(self.pings) // 2 + 1
 
 
+@dataclass(frozen=True)
+class Calibrated:
+    """How surely a unit's gain scale is known from readings taken with a known jig (see `calibration`).
+
+    readings             how many were used
+    first_colour_sd_db   of the system constant [dB, 1 sd], db_per_step_sd of a gain step's worth [dB],
+    covariance_db2       of the two [dB^2], colour_step_sd_db of a colour step's [dB]
+    """
+
+    readings: int
+    first_colour_sd_db: float
+    db_per_step_sd: float
+    covariance_db2: float
+    colour_step_sd_db: float
+
+    def __post_init__(self) -> None:
+        number("calibrated.readings", self.readings, 1, 1000)
+        number("calibrated.first_colour_sd_db", self.first_colour_sd_db, 0.0, 100.0, "dB")
+        number("calibrated.db_per_step_sd", self.db_per_step_sd, 0.0, 100.0, "dB")
+        number("calibrated.covariance_db2", self.covariance_db2, -1e4, 1e4)
+        number("calibrated.colour_step_sd_db", self.colour_step_sd_db, 0.0, 100.0, "dB")
+
+    def position_sd(self, scale: GainScale, gain: float) -> float:
+        """How surely a level's place on the knob near `gain` is known, in the knob's numbers [1 sd].
+
+        The knob's n steps answer a level L with n = (constant - L) / slope; their errors carried over to first order.
+        """
+        n = (gain - scale.minimum) / scale.step
+        variance = self.first_colour_sd_db**2 - 2.0 * n * self.covariance_db2 + (n * self.db_per_step_sd) ** 2
+        return float(np.sqrt(max(variance, 0.0))) / scale.db_per_step * scale.step
+
+
 PICTURES = ("trace", "strip", "ring")
 
 
@@ -117,6 +149,9 @@ class UnitProfile:
     scroll_speeds          columns each ping draws on the trace
     brightness             steps of the screen's light [share of full]; draw_a and light_a current draw [A]
     rows                   picture rows from top to bottom; colour_step_db [dB] between colours
+    directional            whether the transducer looks to one side and has to be turned
+    lowest_battery_v       what the battery must be above [V]
+    calibrated             how surely the gain scale is known, None for as the profile says
     noise_level_db         the receiver's own noise, as an echo level [dB re 1 uPa]
     ring_down_db           level of the transducer's ringing just after the pulse [dB re 1 uPa]
     ring_down_decay_db_m   how fast it dies away [dB per m of range]
@@ -152,6 +187,9 @@ class UnitProfile:
     brightness: tuple[float, ...] = (1.0,)
     draw_a: float = 0.2
     light_a: float = 0.25
+    directional: bool = False
+    lowest_battery_v: float = 11.0
+    calibrated: Calibrated | None = None
 
     def __hash__(self) -> int:
         # As a scene's: looked up by at every ping.
@@ -199,6 +237,7 @@ class UnitProfile:
         number("ring_down_decay_db_m", self.ring_down_decay_db_m, 10.0, 2000.0, "dB/m")
         number("draw_a", self.draw_a, 0.0, 20.0, "A")
         number("light_a", self.light_a, 0.0, 20.0, "A")
+        number("lowest_battery_v", self.lowest_battery_v, 1.0, 60.0, "V")
 
 
 # Knobs that are positions in a list of the profile, by their name in Settings.
@@ -336,6 +375,7 @@ def from_dict(given: dict[str, Any]) -> UnitProfile:
                 **{name: tuple(given[name]) for name in PLAIN_LISTS if name in given},
                 "rejections": tuple(Rejection(**one) for one in given.get("rejections", [{"pings": 1}])),
                 "ladders": tuple(_ladder(one) for one in given["ladders"]) if "ladders" in given else (SIX_STEP,),
+                "calibrated": Calibrated(**given["calibrated"]) if given.get("calibrated") else None,
             }
         )
     except KeyError as missing:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from copy import deepcopy
+from functools import cache
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StrictBool, StringConstraints
 
@@ -38,7 +40,20 @@ Whole = Annotated[int, Field(strict=True)]
 Position = Annotated[int, Field(strict=True, ge=0, le=31)]
 
 
-class Given(BaseModel):
+class Described(BaseModel):
+    """A model that works its JSON schema out once: the OpenAPI document asks for some of them dozens of times."""
+
+    @classmethod
+    def model_json_schema(cls, *args: Any, **more: Any) -> dict[str, Any]:
+        return deepcopy(_schema(cls, args, tuple(more.items())))
+
+
+@cache
+def _schema(model: type[Described], args: tuple[Any, ...], more: tuple[tuple[str, Any], ...]) -> dict[str, Any]:
+    return super(Described, model).model_json_schema(*args, **dict(more))
+
+
+class Given(Described):
     """What is sent to us: fields we do not know are refused rather than dropped."""
 
     model_config = ConfigDict(extra="forbid")
@@ -160,6 +175,16 @@ class LadderFields(Given):
     steps: list[StepFields] = Field(min_length=2, max_length=32)
 
 
+class CalibratedFields(Given):
+    """How surely the gain scale is known from readings; standard deviations are 1 sigma."""
+
+    readings: Whole = Field(ge=1, le=1000)
+    first_colour_sd_db: Number = Field(ge=0.0, le=100.0)
+    db_per_step_sd: Number = Field(ge=0.0, le=100.0)
+    covariance_db2: Number = Field(ge=-1e4, le=1e4)
+    colour_step_sd_db: Number = Field(ge=0.0, le=100.0)
+
+
 class UnitFields(Given):
     """What a unit can do. Every list may have up to 32 entries."""
 
@@ -191,6 +216,9 @@ class UnitFields(Given):
     brightness: list[Number] = Field([1.0], min_length=1, max_length=32)
     draw_a: Number = Field(0.2, ge=0.0, le=20.0)
     light_a: Number = Field(0.25, ge=0.0, le=20.0)
+    directional: StrictBool = False
+    lowest_battery_v: Number = Field(11.0, ge=1.0, le=60.0)
+    calibrated: CalibratedFields | None = None
 
 
 class LureFields(Given):

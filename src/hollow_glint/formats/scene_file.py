@@ -75,18 +75,21 @@ def read(text: str) -> SavedScene:
         raise InputError(f"line 1: the file cannot be read ({wrong}).") from None
     if not isinstance(document, dict) or MARK not in document:
         raise InputError(f'line 1: this is not a scene file: it has no field "{MARK}"')
-    lines = _Lines(text)
     version = document.pop(MARK)
     if version != VERSION:
-        raise InputError(f"line {lines.of((MARK,))}: {MARK} is {version!r}: this program reads version {VERSION}")
+        raise InputError(
+            f"line {_Lines(text).of((MARK,))}: {MARK} is {version!r}: this program reads version {VERSION}"
+        )
     try:
         given = SavedSceneFields.model_validate(document).model_dump()
     except ValidationError as wrong:
+        lines = _Lines(text)
         said = [f"line {lines.of(one['loc'])}: {_field(one['loc'])} {_words(one)}" for one in wrong.errors()]
         raise InputError("; ".join(said)) from None
     try:
         return from_fields(given)
     except InputError as wrong:
+        lines = _Lines(text)
         # The core's sentences begin with the field they are about.
         said = [f"line {lines.find(part.split(' ', 1)[0])}: {part}" for part in str(wrong).split("; ")]
         raise InputError("; ".join(said)) from None

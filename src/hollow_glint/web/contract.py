@@ -10,6 +10,7 @@ from ..core.scene import DEEPEST_M
 from ..formats.fields import (
     BottomName,
     ClarityName,
+    Described,
     Given,
     LureFields,
     Name,
@@ -22,7 +23,7 @@ from ..formats.fields import (
 RowId = Annotated[int, Field(ge=1, le=2**62)]
 
 
-class FieldProblem(BaseModel):
+class FieldProblem(Described):
     """One field that is wrong, the value it had, and what is accepted."""
 
     field: str
@@ -30,21 +31,21 @@ class FieldProblem(BaseModel):
     message: str
 
 
-class Problem(BaseModel):
+class Problem(Described):
     """An error a person can act on (RFC 9457)."""
 
     type: str = "about:blank"
     title: str
     status: int
     detail: str
-    errors: list[FieldProblem] = []
+    errors: list[FieldProblem] = Field([])
 
 
 # What any address with a body may answer when the body is wrong.
 BODY_PROBLEMS: dict[int, type[BaseModel]] = {400: Problem, 413: Problem, 415: Problem, 422: Problem}
 
 
-class Health(BaseModel):
+class Health(Described):
     status: Literal["ok"]
     version: str
     live_benches: int
@@ -64,7 +65,7 @@ class HoleFields(Given):
     clarity: ClarityName = Field("clear", description="How much hangs in the water")
 
 
-class HoleOut(BaseModel):
+class HoleOut(Described):
     id: int
     name: str
     water: str
@@ -78,11 +79,11 @@ class HoleOut(BaseModel):
     clarity: ClarityName
 
 
-class HoleList(BaseModel):
+class HoleList(Described):
     holes: list[HoleOut]
 
 
-class HolePath(BaseModel):
+class HolePath(Described):
     hole_id: RowId
 
 
@@ -91,11 +92,11 @@ class UnitOut(UnitFields):
     id: int
 
 
-class UnitList(BaseModel):
+class UnitList(Described):
     units: list[UnitOut]
 
 
-class UnitPath(BaseModel):
+class UnitPath(Described):
     unit_id: RowId
 
 
@@ -104,15 +105,15 @@ class LureOut(LureFields):
     id: int
 
 
-class LurePath(BaseModel):
+class LurePath(Described):
     lure_id: RowId
 
 
-class LureList(BaseModel):
+class LureList(Described):
     lures: list[LureOut]
 
 
-class StrikeOut(BaseModel):
+class StrikeOut(Described):
     id: int
     hole_id: int
     unit_id: int
@@ -124,33 +125,33 @@ class StrikeOut(BaseModel):
     note: str
 
 
-class StrikeList(BaseModel):
+class StrikeList(Described):
     strikes: list[StrikeOut]
 
 
-class StrikeQuery(BaseModel):
+class StrikeQuery(Described):
     hole_id: RowId | None = Field(None, description="Only strikes at this hole")
 
 
-class StrikePath(BaseModel):
+class StrikePath(Described):
     strike_id: RowId
 
 
-class SceneSummary(BaseModel):
+class SceneSummary(Described):
     id: int
     name: str
     note: str
 
 
-class SceneList(BaseModel):
+class SceneList(Described):
     scenes: list[SceneSummary]
 
 
-class ScenePath(BaseModel):
+class ScenePath(Described):
     scene_id: RowId
 
 
-class ExerciseOut(BaseModel):
+class ExerciseOut(Described):
     key: str
     title: str
     aim: str
@@ -159,7 +160,7 @@ class ExerciseOut(BaseModel):
     done_at: str | None
 
 
-class ExerciseList(BaseModel):
+class ExerciseList(Described):
     exercises: list[ExerciseOut]
 
 
@@ -175,7 +176,7 @@ class BenchWanted(Given):
     fish_length_m: Number = Field(0.3, ge=0.05, le=1.5, description="The fish whose seen zone is drawn")
 
 
-class BenchOut(BaseModel):
+class BenchOut(Described):
     id: str
     seed: int
     frame_s: float
@@ -189,7 +190,7 @@ class BenchOut(BaseModel):
     lure_depth_m: float
 
 
-class BenchPath(BaseModel):
+class BenchPath(Described):
     bench_id: str = Field(max_length=64)
 
 
@@ -208,11 +209,11 @@ class CommandFields(Given):
     fish_length_m: Number | None = Field(None, ge=0.05, le=1.5, description="The fish whose seen zone is drawn")
 
 
-class Accepted(BaseModel):
+class Accepted(Described):
     frame: int = Field(description="The command is in the picture from the frame after this one")
 
 
-class FishOut(BaseModel):
+class FishOut(Described):
     x: float
     y: float
     z: float
@@ -221,14 +222,14 @@ class FishOut(BaseModel):
     species: str
 
 
-class EventOut(BaseModel):
+class EventOut(Described):
     kind: str
     depth_m: float
     fish_length_m: float
     strike_id: int | None = None
 
 
-class FrameOut(BaseModel):
+class FrameOut(Described):
     """One step of the picture; `levels` is base64 of `pings` times `rows` bytes, each a step of the ladder.
 
     `window_levels` is the same for the magnified window where it stands beside the full column, else null.
@@ -260,19 +261,19 @@ class FrameOut(BaseModel):
     events: list[EventOut]
 
 
-class QuantityOut(BaseModel):
+class QuantityOut(Described):
     value: float
     unit: Literal["m", "gain", "dB", "percent", "degrees", "s", "count", "step"]
 
 
-class ChangeOut(BaseModel):
+class ChangeOut(Described):
     """A field of the settings or of the scene and the value to give it; "kick" is a command."""
 
     setting: str
     value: float | bool
 
 
-class VerdictOut(BaseModel):
+class VerdictOut(Described):
     code: str
     finding: str
     reason: str
@@ -280,7 +281,7 @@ class VerdictOut(BaseModel):
     change: ChangeOut | None
 
 
-class GainWindowOut(BaseModel):
+class GainWindowOut(Described):
     """In the unit's own numbers; `floor` and `width_db` are null while the lure is not in the beam at all."""
 
     floor: float | None
@@ -288,9 +289,11 @@ class GainWindowOut(BaseModel):
     advised: float
     width_db: float | None
     buried: bool
+    floor_sd: float = Field(description="How surely the floor is known [1 sd]; 0 for an uncalibrated unit")
+    ceiling_sd: float
 
 
-class SeenZoneOut(BaseModel):
+class SeenZoneOut(Described):
     """How far off the axis each is seen, at each of `depth_m`; and where the dead zone begins at each `offset_m`."""
 
     depth_m: list[float]
@@ -301,7 +304,7 @@ class SeenZoneOut(BaseModel):
     tilt_rad: float = Field(description="How far the axis of both lobes is off plumb, towards +x")
 
 
-class TuningOut(BaseModel):
+class TuningOut(Described):
     gain_window: GainWindowOut
     verdicts: list[VerdictOut]
     seen_zone: SeenZoneOut
@@ -318,12 +321,12 @@ class TuningOut(BaseModel):
     second_echo_m: float
 
 
-class MarkWanted(BaseModel):
+class MarkWanted(Described):
     range_m: float = Field(ge=0.0, le=200.0, description="Range from the face that was touched")
     ping: int | None = Field(None, ge=0, le=2**53, description="Number of the ping; the newest if not given")
 
 
-class MarkOut(BaseModel):
+class MarkOut(Described):
     kind: str
     finding: str
     reason: str

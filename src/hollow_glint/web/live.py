@@ -182,7 +182,7 @@ def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
     now = run.situation
     scene, unit, settings, t, limits = now.scene, now.unit, now.settings, now.transmission, now.limits
     first_colour = now.first_colour()
-    depth = np.linspace(scene.face_depth_m + 0.05, scene.bottom_depth_m, 40)
+    depth = np.linspace(scene.face_depth_m + 0.05, scene.bottom_depth_m, 120)
 
     def hidden(range_m: NDArray[np.floating[Any]]) -> NDArray[np.floating[Any]]:
         return receiver.taken_off(unit, settings, range_m)
@@ -200,6 +200,8 @@ def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
             "advised": limits.advised,
             "width_db": _finite(limits.width_db),
             "buried": limits.buried,
+            "floor_sd": limits.floor_sd,
+            "ceiling_sd": limits.ceiling_sd,
         },
         "verdicts": [asdict(v) for v in coach.verdicts(now)],
         "seen_zone": {

@@ -45,6 +45,7 @@
   }
 
   .name {
+    font-weight: 600;
     line-height: 1.2;
   }
 

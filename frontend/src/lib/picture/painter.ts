@@ -53,6 +53,8 @@ export class Painter {
   private arrivedAt = 0;
   private tuning: Tuning | null = null;
   private tail: Frame[] = [];
+  /** The newest ping when the picture was frozen: more come while it is, and what is held must not slide away. */
+  private frozenAt = 0;
   private shades: Shades = { fills: ["#000"], line: "#888" };
   private ladderKey = "";
   private views: View[] = [];
@@ -81,6 +83,7 @@ export class Painter {
 
   setLook(look: Look) {
     const recolour = look.theme !== this.look?.theme;
+    if (look.held !== null && (this.look?.held ?? null) === null) this.frozenAt = this.main.newest;
     this.look = look;
     this.inks = readInks();
     if (recolour) {
@@ -110,6 +113,12 @@ export class Painter {
     this.dpr = dpr;
     this.canvas.width = Math.round(width * dpr);
     this.canvas.height = Math.round(height * dpr);
+  }
+
+  /** How many pings before the newest the picture shows. */
+  private get back(): number {
+    const held = this.look?.held ?? null;
+    return held === null ? 0 : held + this.main.newest - this.frozenAt;
   }
 
   /** How many pings back the picture can be held. */
@@ -194,7 +203,7 @@ export class Painter {
     p.setTransform(this.dpr, 0, 0, this.dpr, 0, 0);
     p.fillStyle = this.inks?.panel ?? "#888";
     p.fillRect(0, 0, this.width, this.height);
-    const back = this.look?.held ?? 0;
+    const back = this.back;
     const held = this.look?.held != null;
     const frame = held ? this.main.frame(back) : this.now;
     if (!frame) return;
@@ -338,7 +347,7 @@ export class Painter {
 
   /** Which echo is at a place on the canvas; null where there is none. */
   touched(x: number, y: number): Touch | null {
-    const back = this.look.held ?? 0;
+    const back = this.back;
     const face = this.scene.face_depth_m;
     if (x < this.sectionBox.width) {
       // In the section a thing is touched where it is; its echo stands at its slant range.

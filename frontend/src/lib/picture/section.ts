@@ -81,11 +81,18 @@ export class Section {
     const { p } = this;
     const depth = tuning.seen_zone.depth_m;
     const axis = (i: number) => (depth[i]! - scene.face_depth_m) * lean;
+    // A lobe for each stretch in which it is seen at all: blanking or a closed window may cut it in two.
     p.beginPath();
-    p.moveTo(x(axis(0)), y(depth[0]!));
-    for (let i = 0; i < radius.length; i++) p.lineTo(x(axis(i) + radius[i]!), y(depth[i]!));
-    for (let i = radius.length - 1; i >= 0; i--) p.lineTo(x(axis(i) - radius[i]!), y(depth[i]!));
-    p.closePath();
+    for (let from = 0; from < radius.length; from++) {
+      if (radius[from]! <= 0) continue;
+      let to = from;
+      while (to + 1 < radius.length && radius[to + 1]! > 0) to++;
+      p.moveTo(x(axis(from)), y(depth[from]!));
+      for (let i = from; i <= to; i++) p.lineTo(x(axis(i) + radius[i]!), y(depth[i]!));
+      for (let i = to; i >= from; i--) p.lineTo(x(axis(i) - radius[i]!), y(depth[i]!));
+      p.closePath();
+      from = to;
+    }
     p.globalAlpha = strength;
     p.fillStyle = colour;
     p.fill();

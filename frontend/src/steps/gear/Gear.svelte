@@ -128,7 +128,7 @@
     {#if unit}
       {@const one = unit}
       {#key one.id}
-        <UnitForm {unit} save={(fields) => saveUnit(one.id, fields)} />
+        <UnitForm unit={profile(one)} save={(fields) => saveUnit(one.id, fields)} />
       {/key}
       <RemoveButton what="Remove {one.name}" remove={() => removeUnit(one)} />
     {:else if lure}
