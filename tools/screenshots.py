@@ -40,8 +40,8 @@ def beside(page: Page) -> None:
     """A bottom window beside the full column, as trace and trace."""
     page.get_by_test_id("floor").get_by_text("?").wait_for(state="detached")
     page.evaluate("document.activeElement.blur()")
-    page.keyboard.press("z")
-    page.keyboard.press("z")
+    for _ in range(3):
+        page.keyboard.press("z")
     page.get_by_role("button", name="Window beside the full column").click()
     page.get_by_role("button", name="Picture", exact=True).click()
     for which in ("First", "Second"):
