@@ -7,6 +7,7 @@
   import { prefs } from "./lib/prefs.svelte";
   import { STEPS, world } from "./lib/world.svelte";
   import Bench from "./steps/bench/Bench.svelte";
+  import Card from "./steps/card/Card.svelte";
   import Gear from "./steps/gear/Gear.svelte";
   import HoleStep from "./steps/hole/Hole.svelte";
   import Log from "./steps/log/Log.svelte";
@@ -85,6 +86,8 @@
         {#key `${world.hole.id} ${JSON.stringify(world.practice)}`}
           <Bench hole={world.hole} practice={world.practice} />
         {/key}
+      {:else if world.step === "card" && world.hole}
+        {#key world.hole.id}<Card hole={world.hole} />{/key}
       {:else if world.step === "gear"}
         <Gear />
       {:else if world.step === "log" && world.hole}
@@ -176,6 +179,22 @@
     padding: 24px;
   }
 
+  @media print {
+    .frame {
+      display: block;
+      height: auto;
+    }
+
+    header,
+    .body > :global(aside) {
+      display: none;
+    }
+
+    .body {
+      display: block;
+    }
+  }
+
   @media (max-width: 760px) {
     .frame {
       grid-template-rows: auto 1fr auto;
@@ -214,6 +233,8 @@
 
     nav a {
       flex: 1;
+      min-width: 0;
+      padding: 0 4px;
       border-bottom-color: transparent;
     }
 

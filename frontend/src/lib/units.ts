@@ -46,6 +46,7 @@ function quantity(q: Quantity, system: System, words: readonly string[]): string
   if (q.unit === "dB") return `${trim(q.value, 1)} dB`;
   if (q.unit === "percent") return `${trim(q.value, q.value < 10 ? 1 : 0)} percent`;
   if (q.unit === "degrees") return `${trim(q.value, 1)}°`;
+  if (q.unit === "V") return `${trim(q.value, 1)} V`;
   if (q.unit === "s") return `${trim(q.value, q.value < 1 ? 2 : 1)} s`;
   return trim(q.value, 1);
 }

@@ -1,10 +1,11 @@
 // What every screen stands on: the holes, the gear, the strikes, and where in the application we are.
 import { get, Problem } from "./api/client";
-import type { Exercise, Hole, Lure, SceneSummary, Strike, Unit } from "./api/types";
+import type { Exercise, Hole, Lure, SceneSummary, Settings, Strike, Unit } from "./api/types";
 
 export const STEPS = [
   { key: "gear", name: "Gear" },
   { key: "hole", name: "Hole" },
+  { key: "card", name: "Card" },
   { key: "bench", name: "Bench" },
   { key: "log", name: "Log" },
 ] as const;
@@ -12,6 +13,14 @@ export type Step = (typeof STEPS)[number]["key"];
 
 /** Practice on the Bench, away from any hole: a kept scene or an exercise. */
 export type Practice = { kind: "scene"; id: number } | { kind: "exercise"; key: string };
+
+/** A hole card's settings on their way to the Bench. */
+export interface Trial {
+  unit_id: number;
+  lure_id: number | null;
+  settings: Settings;
+  lure_depth_m: number;
+}
 
 class World {
   holes: Hole[] = $state([]);
@@ -23,6 +32,8 @@ class World {
   holeId: number | null = $state(null);
   step: Step = $state("bench");
   practice: Practice | null = $state(null);
+  /** What the Bench starts from the next time it opens at a hole, instead of the middle of the knobs. */
+  trial: Trial | null = null;
   /** The field of the Hole step that the bore was touched for. */
   field: string | null = $state(null);
   ready = $state(false);

@@ -52,8 +52,7 @@ def open_water_cells(t: Transmission, unit: UnitProfile, shown: picture.Window) 
     past_bottom = np.flatnonzero(t.steady > t.open_water)
     if past_bottom.size:
         clear[past_bottom[0] :] = False
-    starts = picture.row_starts(shown.top_m, shown.bottom_m, unit.rows, t.bin_m, t.bin_range_m.size)
-    return np.logical_and.reduceat(clear, starts[:-1])
+    return np.logical_and.reduceat(clear, _starts(t, unit, shown)[:-1])
 
 
 def lit_rows(
@@ -63,12 +62,25 @@ def lit_rows(
 
     A row stays dark when all its bins do.
     """
-    threshold = 10.0 ** ((first_colour_db + receiver.taken_off(unit, settings, t.bin_range_m)) / 10.0)
-    lit = receiver.lit_chance(echo / threshold, unit, settings)
-    dark = np.log1p(-np.minimum(lit, 1.0 - 1e-12))
-    starts = picture.row_starts(shown.top_m, shown.bottom_m, unit.rows, t.bin_m, t.bin_range_m.size)
+    over = _over_taken_off(t, unit, settings, echo) * 10.0 ** (-first_colour_db / 10.0)
+    return _rows_lit(over, unit, settings, _starts(t, unit, shown))
+
+
+def _over_taken_off(t: Transmission, unit: UnitProfile, settings: Settings, echo: Floats) -> Floats:
+    off: Floats = echo * 10.0 ** (-receiver.taken_off(unit, settings, t.bin_range_m) / 10.0)
+    return off
+
+
+def _starts(t: Transmission, unit: UnitProfile, shown: picture.Window) -> NDArray[np.intp]:
+    return picture.row_starts(shown.top_m, shown.bottom_m, unit.rows, t.bin_m, t.bin_range_m.size)
+
+
+def _rows_lit(over: Floats, unit: UnitProfile, settings: Settings, starts: NDArray[np.intp]) -> Floats:
+    """Chance that each row lights, from mean intensity over threshold in each bin."""
     end = max(int(starts[-1]), int(starts[-2]) + 1)
-    rows: Floats = 1.0 - np.exp(np.add.reduceat(dark[:end], starts[:-1]))
+    lit = receiver.lit_chance(over[:end], unit, settings)
+    dark = np.log1p(-np.minimum(lit, 1.0 - 1e-12))
+    rows: Floats = 1.0 - np.exp(np.add.reduceat(dark, starts[:-1]))
     return rows
 
 
@@ -120,11 +132,13 @@ def gain_window(
     floor = scale.position(at_least - (level - FLOOR_MARGIN_DB)) if level > -receiver.BLANKED_DB / 4 else np.inf
     cells = open_water_cells(t, unit, shown)
     if cells.any():
-        # Halving the span is all a falling function needs; scipy's root finders would add half a second to every start.
-        bright, dark = 0.0, 220.0
+        # Halving the span is all a falling function needs; scipy's root finders would slow every start.
+        over, starts = _over_taken_off(t, unit, settings, t.open_water), _starts(t, unit, shown)
+        loudest = 10.0 * float(np.log10(over.max()))
+        bright, dark = loudest - 60.0, loudest + 20.0
         while dark - bright > 0.01:
             middle = (bright + dark) / 2.0
-            if np.mean(lit_rows(t, unit, settings, shown, middle, t.open_water)[cells]) > CEILING_SHARE:
+            if _rows_lit(over * 10.0 ** (-middle / 10.0), unit, settings, starts)[cells].mean() > CEILING_SHARE:
                 bright = middle
             else:
                 dark = middle

@@ -230,6 +230,19 @@ class LureFields(Given):
     spacing_m: Number = Field(0.0, ge=0.0, le=1.0, description="Between two jigs, or the chain's length")
 
 
+class GearFields(Given):
+    """Units and lures."""
+
+    units: list[UnitFields] = Field([], max_length=20)
+    lures: list[LureFields] = Field([], max_length=100)
+
+
+class GearFile(GearFields):
+    """A gear file as it is given out."""
+
+    hollow_glint_gear: int = Field(description="The version of the format")
+
+
 class SavedSceneFields(Given):
     """A scene with everything that is needed to see it again: the unit as it was set, the lure and where it hung."""
 

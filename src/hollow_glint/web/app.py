@@ -10,7 +10,7 @@ from flask_openapi3 import Info, OpenAPI
 
 from .. import __version__
 from ..store.database import Database
-from . import bench, gear, guard, hole, log, problems, scenes
+from . import bench, calibration, card, gear, guard, hole, log, problems, scenes
 from .contract import Health, Problem
 from .live import LiveBenches
 
@@ -64,7 +64,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1") -> Application:
         live: LiveBenches = app.config["live_benches"]
         return {"status": "ok", "version": __version__, "live_benches": live.count(), "most_live_benches": live.most}
 
-    for blueprint in (hole.api, bench.api, gear.api, scenes.api, log.api):
+    for blueprint in (hole.api, card.api, bench.api, gear.api, calibration.api, scenes.api, log.api):
         app.register_api(blueprint)
 
     @app.route("/")

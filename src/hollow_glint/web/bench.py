@@ -76,7 +76,10 @@ def _start(database: Database, body: BenchWanted) -> Start:
         if unit is None or lure is None:
             raise InputError("unit_id or lure_id is missing: a bench at a hole needs both")
         hole = holes.get(database, body.hole_id)
-        return Start(hole.name, hole.scene(), unit, lure, starting_settings(unit, hole.scene().bottom_range_m))
+        settings = starting_settings(unit, hole.scene().bottom_range_m)
+        if body.settings is not None:
+            settings = Settings(**body.settings.model_dump()).checked(unit)
+        return Start(hole.name, hole.scene(), unit, lure, settings, body.lure_depth_m)
     if body.scene_id is not None:
         saved = scenes.get(database, body.scene_id).saved
         settings = saved.settings

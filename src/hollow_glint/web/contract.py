@@ -113,6 +113,11 @@ class LureList(Described):
     lures: list[LureOut]
 
 
+class GearTaken(Described):
+    units: list[UnitOut]
+    lures: list[LureOut]
+
+
 class StrikeOut(Described):
     id: int
     hole_id: int
@@ -174,6 +179,8 @@ class BenchWanted(Given):
     lure_id: RowId | None = None
     seed: int | None = Field(None, strict=True, ge=0, le=2**53, description="Same seed, same water and fish")
     fish_length_m: Number = Field(0.3, ge=0.05, le=1.5, description="The fish whose seen zone is drawn")
+    settings: SettingsFields | None = Field(None, description="At a hole: where the knobs stand to begin with")
+    lure_depth_m: Number | None = Field(None, ge=0.0, le=DEEPEST_M, description="At a hole: where the lure hangs")
 
 
 class BenchOut(Described):
@@ -263,7 +270,7 @@ class FrameOut(Described):
 
 class QuantityOut(Described):
     value: float
-    unit: Literal["m", "gain", "dB", "percent", "degrees", "s", "count", "step"]
+    unit: Literal["m", "gain", "dB", "percent", "degrees", "s", "V", "count", "step"]
 
 
 class ChangeOut(Described):

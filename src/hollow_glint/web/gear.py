@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import current_app
+from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from ..core import unit as core_unit
 from ..core.lures import Lure
+from ..formats import gear_file
+from ..formats.fields import GearFile
+from ..formats.gear_file import Gear
 from ..store import lures, units
 from .contract import (
     BODY_PROBLEMS,
+    GearTaken,
     LureFields,
     LureList,
     LureOut,
@@ -46,6 +50,41 @@ def add_unit(body: UnitFields) -> tuple[dict[str, Any], int]:
     """Add a unit."""
     profile = core_unit.from_dict(body.model_dump())
     return _unit_out(units.add(current_app.config["database"], profile)), 201
+
+
+@api.post("/units/check", responses={204: None, **BODY_PROBLEMS})
+def check_unit(body: UnitFields) -> tuple[str, int]:
+    """Whether a unit could be kept as it stands on the form; nothing is kept."""
+    core_unit.from_dict(body.model_dump())
+    return "", 204
+
+
+def _file(gear: Gear, name: str) -> Response:
+    answer = Response(gear_file.write(gear), mimetype="application/json")
+    answer.headers["Content-Disposition"] = f'attachment; filename="{name}.json"'
+    return answer
+
+
+@api.get("/units/<int:unit_id>/file", responses={200: GearFile, 404: Problem})
+def give_unit(path: UnitPath) -> Response:
+    """A unit as a gear file."""
+    unit = units.get(current_app.config["database"], path.unit_id)
+    return _file(Gear(units=(unit.profile,)), f"unit-{path.unit_id}")
+
+
+@api.get("/lures/<int:lure_id>/file", responses={200: GearFile, 404: Problem})
+def give_lure(path: LurePath) -> Response:
+    """A lure as a gear file."""
+    return _file(Gear(lures=(lures.get(current_app.config["database"], path.lure_id).lure,)), f"lure-{path.lure_id}")
+
+
+@api.post("/gear/file", responses={201: GearTaken, **BODY_PROBLEMS})
+def take_gear_file() -> tuple[dict[str, Any], int]:
+    """Add the units and lures of a gear file, sent as it is. A bad file is refused with the line and field at fault."""
+    database, gear = current_app.config["database"], gear_file.read(request.get_data(as_text=True))
+    added_units = [_unit_out(units.add(database, one)) for one in gear.units]
+    added_lures = [_lure_out(lures.add(database, one)) for one in gear.lures]
+    return {"units": added_units, "lures": added_lures}, 201
 
 
 @api.put("/units/<int:unit_id>", responses={200: UnitOut, 404: Problem, **BODY_PROBLEMS})

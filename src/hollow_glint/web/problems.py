@@ -12,7 +12,7 @@ from werkzeug.exceptions import HTTPException
 
 from ..core.checks import InputError
 from ..store.database import InUse, NotFound
-from . import contract
+from . import card_contract, contract
 from .contract import FieldProblem, Problem
 
 TITLES = {
@@ -40,7 +40,7 @@ UNITS = {"_m": "m", "_c": "degrees C", "_m_s": "m/s"}
 
 def _accepted(error: dict[str, Any], model: str) -> str:
     """What would have been accepted, from the model's own schema where it says, else in pydantic's words."""
-    known = getattr(contract, model, None)
+    known = getattr(contract, model, None) or getattr(card_contract, model, None)
     schema = known.model_json_schema() if isinstance(known, type) and issubclass(known, BaseModel) else {}
     for part in error["loc"]:
         schema = _resolve(schema, schema).get("properties", {}).get(part, {}) | {"$defs": schema.get("$defs", {})}

@@ -12,7 +12,7 @@ export class Problem extends Error {
 }
 
 /** `ready` bodies are JSON text already, sent as they are. */
-async function request<T>(method: string, path: string, body?: unknown, ready = false): Promise<T> {
+export async function request<T>(method: string, path: string, body?: unknown, ready = false): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {

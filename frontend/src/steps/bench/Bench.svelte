@@ -6,7 +6,7 @@
   import { BenchStream } from "../../lib/live/stream.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { small } from "../../lib/units";
+  import { small, trim } from "../../lib/units";
   import { type Practice, world } from "../../lib/world.svelte";
   import Coach from "./Coach.svelte";
   import ExerciseBar from "./ExerciseBar.svelte";
@@ -26,8 +26,10 @@
   const jig = world.lures.find((one) => one.form === "jig" && one.diameter_m >= 0.005) ?? world.lures[0]!;
   let tab: (typeof TABS)[number] = $state("Tune");
   // At a hole the reader's own unit and lure; in practice the scene's, until another is chosen.
-  let unitId: number | null = $state(untrack(() => practice) ? null : world.units[0]!.id);
-  let lureId: number | null = $state(untrack(() => practice) ? null : jig.id);
+  const trial = untrack(() => (practice ? null : world.trial));
+  world.trial = null;
+  let unitId: number | null = $state(untrack(() => practice) ? null : (trial?.unit_id ?? world.units[0]!.id));
+  let lureId: number | null = $state(untrack(() => practice) ? null : (trial?.lure_id ?? jig.id));
   let fishLength = $state(0.3);
   let truth = $state(true);
   let held: number | null = $state(null);
@@ -44,7 +46,9 @@
     const fish_length_m = untrack(() => fishLength);
     if (practice?.kind === "scene") return { scene_id: practice.id, ...gear, fish_length_m };
     if (practice?.kind === "exercise") return { exercise: practice.key, fish_length_m };
-    return { hole_id: hole.id, ...gear, fish_length_m };
+    // A hole card's settings, as long as it is the card's unit.
+    const { settings, lure_depth_m } = trial?.unit_id === unitId ? trial : {};
+    return { hole_id: hole.id, ...gear, fish_length_m, settings, lure_depth_m };
   }
 
   // Another hole, scene, unit or lure is a new bench. The address may carry ?seed=N, to see the same water again.
@@ -335,8 +339,12 @@
         <span class="swatch dead"></span>hidden in the bottom echo
       </p>
       <p class="unit">
-        {stream.bench.unit.name}, {stream.bench.unit.beams[stream.settings.beam]!.name}. Touch a mark to be
-        told what it is.
+        {stream.bench.unit.name}, {stream.bench.unit.beams[stream.settings.beam]!
+          .name}{#if stream.bench.unit.calibrated && stream.tuning}, calibrated from {stream.bench.unit
+            .calibrated.readings} readings: its floor is sure to ±{trim(
+            2 * stream.tuning.gain_window.floor_sd,
+            1,
+          )}{/if}. Touch a mark to be told what it is.
       </p>
     {/if}
   </div>

@@ -182,17 +182,6 @@
     gap: 6px;
   }
 
-  .button {
-    display: grid;
-    place-items: center;
-    min-height: var(--target);
-    border: 1.5px solid var(--line);
-    border-radius: 6px;
-    background: var(--panel);
-    color: var(--ink);
-    text-decoration: none;
-  }
-
   .wrong {
     color: var(--stop);
     font-weight: 600;

@@ -4,6 +4,7 @@
   import type { Lure, LureFields, Profile, Unit } from "../../lib/api/types";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { world } from "../../lib/world.svelte";
+  import Calibrate from "./Calibrate.svelte";
   import LureForm from "./LureForm.svelte";
   import UnitForm from "./UnitForm.svelte";
 
@@ -11,6 +12,10 @@
   let lure: { id: number | null; fields: LureFields } | null = $state(null);
   let said = $state("");
   let wrong = $state(false);
+  let part: "profile" | "calibrate" = $state("profile");
+  /** Counts up when the profile on the form is another's doing, so that the form starts again from it. */
+  let fresh = $state(0);
+  let picker: HTMLInputElement;
 
   async function attempt(work: () => Promise<string>) {
     try {
@@ -54,6 +59,31 @@
       lure = { id: kept_id, fields: rest };
       return `${fields.name} is saved.`;
     });
+
+  const copyLure = (one: Lure) =>
+    attempt(async () => {
+      const { id: _, ...fields } = one;
+      const kept = await post<Lure>("/api/lures", { ...fields, name: `My ${one.name}`.slice(0, 80) });
+      const { id, ...rest } = kept;
+      lure = { id, fields: rest };
+      unit = null;
+      return `${kept.name} is added. Change what differs on your own.`;
+    });
+
+  const take = (file: File) =>
+    attempt(async () => {
+      const taken = await post<{ units: Unit[]; lures: Lure[] }>("/api/gear/file", await file.text(), true);
+      const names = [...taken.units, ...taken.lures].map((one) => one.name);
+      return names.length > 0 ? `Taken in: ${names.join(", ")}.` : "The file holds no unit and no lure.";
+    });
+
+  async function calibrated(made: Unit, words: string) {
+    unit = made;
+    fresh++;
+    said = words;
+    wrong = false;
+    await world.loadGear();
+  }
 
   const removeLure = (one: Lure) =>
     attempt(async () => {
@@ -110,6 +140,7 @@
                 said = "";
               }}>{one.name}</button
             >
+            <button aria-label="Copy {one.name}" onclick={() => copyLure(one)}>Copy</button>
           </li>
         {/each}
         <li>
@@ -123,24 +154,50 @@
         </li>
       </ul>
     </section>
+    <button onclick={() => picker.click()}>Take in a gear file</button>
+    <input
+      class="unseen"
+      type="file"
+      accept="application/json,.json"
+      tabindex="-1"
+      aria-label="Gear file"
+      bind:this={picker}
+      onchange={(event) => {
+        const file = event.currentTarget.files?.[0];
+        event.currentTarget.value = "";
+        if (file) void take(file);
+      }}
+    />
   </div>
   <div class="form">
     {#if unit}
       {@const one = unit}
-      {#key one.id}
-        <UnitForm unit={profile(one)} save={(fields) => saveUnit(one.id, fields)} />
-      {/key}
-      <RemoveButton what="Remove {one.name}" remove={() => removeUnit(one)} />
+      <div class="parts">
+        <button aria-pressed={part === "profile"} onclick={() => (part = "profile")}>Profile</button>
+        <button aria-pressed={part === "calibrate"} onclick={() => (part = "calibrate")}>Calibrate</button>
+        <a class="button" href="/api/units/{one.id}/file" download>Save as a file</a>
+        <RemoveButton what="Remove {one.name}" remove={() => removeUnit(one)} />
+      </div>
+      {#if part === "calibrate"}
+        {#key one.id}<Calibrate unit={one} changed={calibrated} />{/key}
+      {:else}
+        {#key `${one.id} ${fresh}`}
+          <UnitForm unit={profile(one)} save={(fields) => saveUnit(one.id, fields)} />
+        {/key}
+      {/if}
     {:else if lure}
       {@const one = lure}
       {#key one.id}
         <LureForm fields={one.fields} isNew={one.id === null} save={(fields) => saveLure(one.id, fields)} />
       {/key}
       {#if one.id !== null}
-        <RemoveButton
-          what="Remove {one.fields.name}"
-          remove={() => removeLure({ id: one.id!, ...one.fields })}
-        />
+        <div class="parts">
+          <a class="button" href="/api/lures/{one.id}/file" download>Save as a file</a>
+          <RemoveButton
+            what="Remove {one.fields.name}"
+            remove={() => removeLure({ id: one.id!, ...one.fields })}
+          />
+        </div>
       {/if}
     {:else}
       <p>
@@ -174,6 +231,12 @@
 
   .lists {
     border-right: 1.5px solid var(--line);
+  }
+
+  .parts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
   }
 
   .said:empty {

@@ -1,0 +1,853 @@
+<script lang="ts">
+  // The hole card: settings for this hole in the unit's own numbers, sharper with all that is known, and why.
+  import { get, post, Problem, put } from "../../lib/api/client";
+  import type { CardWanted, Hole, HoleCard, KeptCard, Said, Translated } from "../../lib/api/types";
+  import Choice from "../../lib/controls/Choice.svelte";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, length, sentence, small, trim } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+  import GainBand from "./GainBand.svelte";
+  import { NAMES } from "./known";
+  import Known from "./Known.svelte";
+  import { changeInWords, type Line, numberLines, settingLines, textMessage } from "./lines";
+
+  let { hole }: { hole: Hole } = $props();
+
+  let kept = $state<KeptCard | null>(null);
+  let wanted = $state<CardWanted | null>(null);
+  let refused: Record<string, string> = $state({});
+  let trouble = $state("");
+  let said = $state("");
+  let side: "card" | "known" = $state("card");
+  /** What each line said before the last change, for the lines that changed. */
+  let before: Record<string, string> = $state({});
+  let other = $state("");
+  let translated = $state<Translated | null>(null);
+  let waiting: number | undefined;
+  let asked = 0;
+
+  const card = $derived(kept?.card ?? null);
+  const words = $derived(card ? card.unit.ladders[card.settings.ladder]!.steps.map((one) => one.name) : []);
+  const lines = $derived(card ? settingLines(card, prefs.system) : []);
+  const numbers = $derived(card ? numberLines(card, prefs.system) : []);
+  const write = (one: Said) => sentence(one.text, one.values, prefs.system, words);
+
+  $effect(() => {
+    const id = hole.id;
+    void get<KeptCard>(`/api/holes/${id}/card`)
+      .then((found) => {
+        kept = found;
+        wanted = found.wanted;
+        before = {};
+        trouble = "";
+      })
+      .catch(failed);
+    return () => window.clearTimeout(waiting);
+  });
+
+  // The bore shows what the card says: where face and lure hang, and the water that is magnified.
+  $effect(() => {
+    if (!card || !wanted) return;
+    const { settings, numbers: n } = card;
+    const view = card.views.find((one) => one.view === wanted!.view);
+    world.lureDepth = card.lure_depth_m;
+    world.section = {
+      bottom_depth_m: n.true_depth_m,
+      bottom_kind: wanted.bottom_kind ?? "mud",
+      ice_thickness_m: card.face_depth_m - card.below_ice_m,
+      face_depth_m: card.face_depth_m,
+    };
+    world.window =
+      view && (settings.bottom_window_m > 0 || settings.free_window_m > 0)
+        ? { top: view.top_m + card.face_depth_m, bottom: view.bottom_m + card.face_depth_m }
+        : null;
+    return () => {
+      world.lureDepth = null;
+      world.section = null;
+      world.window = null;
+    };
+  });
+
+  function failed(problem: unknown) {
+    trouble = problem instanceof Error ? problem.message : String(problem);
+    refused = problem instanceof Problem ? problem.fields : {};
+  }
+
+  /** Something more is known: a moment after the last stroke the card is made anew, and what changed is marked. */
+  function change(now: CardWanted, wait = 250) {
+    wanted = now;
+    window.clearTimeout(waiting);
+    waiting = window.setTimeout(() => void make(now), wait);
+  }
+
+  async function make(now: CardWanted) {
+    const mine = ++asked;
+    try {
+      const made = await put<KeptCard>(`/api/holes/${hole.id}/card`, now);
+      if (mine !== asked) return;
+      const was = Object.fromEntries([...lines, ...numbers].map((one) => [one.key, one]));
+      kept = made;
+      const is = [...settingLines(made.card, prefs.system), ...numberLines(made.card, prefs.system)];
+      before = Object.fromEntries(
+        is
+          .filter(({ key, value, does }) => was[key] && (was[key].value !== value || was[key].does !== does))
+          .map(({ key, value }) => [key, was[key]!.value === value ? "" : was[key]!.value]),
+      );
+      trouble = "";
+      refused = {};
+      translated = null;
+      other = "";
+    } catch (problem) {
+      if (mine === asked) failed(problem);
+    }
+  }
+
+  async function tick(name: string, done: boolean) {
+    const check = kept?.card.checks.find((one) => one.name === name);
+    if (!check) return;
+    check.done = done;
+    try {
+      await put(`/api/holes/${hole.id}/checks`, { name, done });
+    } catch (problem) {
+      check.done = !done;
+      failed(problem);
+    }
+  }
+
+  async function translate(id: string) {
+    other = id;
+    translated = null;
+    if (!id || !wanted) return;
+    try {
+      translated = await post<Translated>("/api/hole-card/translate", {
+        card: wanted,
+        to_unit_id: Number(id),
+      });
+    } catch (problem) {
+      failed(problem);
+    }
+  }
+
+  async function copy(made: HoleCard) {
+    const text = textMessage(made, hole.name, prefs.system);
+    try {
+      await navigator.clipboard.writeText(text);
+      said = `Copied: ${text}`;
+    } catch {
+      said = text; // no clipboard here: the text can still be marked and copied
+    }
+  }
+
+  function onBench(made: HoleCard) {
+    world.trial = {
+      unit_id: made.unit.id,
+      lure_id: wanted?.lure_id ?? null,
+      settings: made.settings,
+      lure_depth_m: made.lure_depth_m,
+    };
+    world.go("bench");
+  }
+
+  const calibrated = (made: HoleCard) => made.unit.calibrated;
+</script>
+
+{#snippet row(line: Line)}
+  <div class="row" class:changed={before[line.key] !== undefined} data-testid="line-{line.key}">
+    <dt>{line.name}</dt>
+    <dd>
+      <b class="figures">{line.value}</b>
+      {#if before[line.key]}<span class="was">was {before[line.key]}</span>{/if}
+      {#if line.does}<span class="does">{line.does}</span>{/if}
+    </dd>
+  </div>
+{/snippet}
+
+<main class="card" class:known-side={side === "known"}>
+  <div class="sides">
+    <Choice
+      name="Side"
+      options={[
+        { value: "card", label: "The card" },
+        { value: "known", label: "What you know" },
+      ]}
+      value={side}
+      choose={(to) => (side = to)}
+    />
+  </div>
+  <div class="inputs">
+    {#if wanted}
+      {#key hole.id}<Known {wanted} {refused} {change} />{/key}
+    {/if}
+  </div>
+  <div class="out" data-testid="card">
+    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    <div class="sheet">
+      {#if card && wanted}
+        {@const made = card}
+        <h1>{hole.name}<span class="unit">{made.unit.name}</span></h1>
+        <div class="acts">
+          <button onclick={() => window.print()}>Print</button>
+          <button onclick={() => copy(made)}>Text message</button>
+          <a class="button" href="/api/holes/{hole.id}/card/file" download>JSON</a>
+          <button class="primary" onclick={() => onBench(made)}>Try it on the Bench</button>
+        </div>
+        <p class="said" role="status">{said}</p>
+        <p class="source">
+          {#if calibrated(made)}
+            Calibrated from {calibrated(made)!.readings} readings: the lure's floor is sure to ±{trim(
+              2 * made.gains.floor_sd,
+              1,
+            )}, the water's ceiling to ±{trim(2 * made.gains.ceiling_sd, 1)}.
+          {:else}
+            In the profile's numbers. Calibrate the unit with a jig under Gear, and they are your own.
+          {/if}
+          {#each made.notes as note, i (i)}{write(note)}{/each}
+        </p>
+        <div class="choices">
+          <Choice
+            name="School"
+            options={[
+              { value: "lean", label: "Lean" },
+              { value: "rich", label: "Rich" },
+            ]}
+            value={wanted.school}
+            choose={(school) => change({ ...wanted!, school }, 0)}
+          />
+          <Choice
+            name="View"
+            options={[
+              { value: "full", label: "Full column" },
+              { value: "window", label: "Window" },
+            ]}
+            value={wanted.view}
+            choose={(view) => change({ ...wanted!, view }, 0)}
+          />
+        </div>
+        <section aria-label="Settings">
+          <dl class="rows">
+            {#each lines as line (line.key)}{@render row(line)}{/each}
+          </dl>
+          <GainBand unit={made.unit} gain={made.settings.gain} gains={made.gains} />
+          {#if !made.gains.open}
+            <p class="closed">
+              No setting shows this lure in quiet water here{made.gains.width_db !== null &&
+              made.gains.width_db < 0
+                ? `: the window is closed by ${trim(-made.gains.width_db, 1)} dB`
+                : ": the window is narrower than one step of the knob"}. The gain above is the least that
+              shows the lure.
+            </p>
+            {#if made.openings.length > 0}
+              <ol class="openings" aria-label="What would open the window">
+                {#each made.openings as one, i (i)}
+                  <li>
+                    <b class="figures">+{trim(one.gain_db, 1)} dB</b>
+                    {write(one.what)}{one.opens ? ": opens it" : ""}
+                  </li>
+                {/each}
+              </ol>
+            {/if}
+          {/if}
+          {#if made.unknowns.some((one) => one.cost_db > 0.5)}
+            <p class="unknown" data-testid="unknown">
+              Not known, and it may cost most: {made.unknowns
+                .filter((one) => one.cost_db > 0.5)
+                .map((one) => `${NAMES[one.name]} (${trim(one.cost_db, 0)} dB; taken as ${one.assumed})`)
+                .join(", ")}.
+              {made.gains.firm
+                ? "The gain is chosen to hold whatever they turn out to be."
+                : "No one gain holds whatever they turn out to be."}
+            </p>
+          {/if}
+        </section>
+        {#if kept?.from_hole}
+          <section class="changes" aria-label="Changes from the last hole">
+            <h2>From {kept.from_hole}, change only</h2>
+            {#if kept.changes === null}
+              <p>Another unit: set it from the card.</p>
+            {:else if kept.changes.length === 0}
+              <p>Nothing: fish on.</p>
+            {:else}
+              <ol>
+                {#each kept.changes as one (one.setting)}
+                  {@const [name, now] = changeInWords(made, one.setting, one.now, prefs.system)}
+                  {@const [, was] = changeInWords(made, one.setting, one.was, prefs.system)}
+                  <li><b>{name}</b> <span class="figures">{was} → {now}</span></li>
+                {/each}
+              </ol>
+            {/if}
+          </section>
+        {/if}
+        <section aria-label="Checks">
+          <h2>Before fishing</h2>
+          <ul class="checks">
+            {#each made.checks as one (one.name)}
+              <li>
+                <label
+                  ><input
+                    type="checkbox"
+                    checked={one.done}
+                    onchange={(e) => tick(one.name, e.currentTarget.checked)}
+                  />{write(one.said)}</label
+                >
+              </li>
+            {/each}
+          </ul>
+        </section>
+        <section aria-label="The numbers behind">
+          <h2>The numbers behind</h2>
+          <dl class="rows">
+            {#each numbers as line (line.key)}{@render row(line)}{/each}
+            {#if made.second_hole_m !== null}
+              {@render row({
+                key: "second",
+                name: "Second hole within",
+                value: length(made.second_hole_m, prefs.system),
+                does: "so that its lure is seen",
+              })}
+            {/if}
+          </dl>
+        </section>
+        <section class="schools" aria-label="Two schools">
+          <h2>Lean or rich, here</h2>
+          <table>
+            <thead>
+              <tr>
+                <td></td>
+                {#each made.schools as one (one.school)}<th scope="col"
+                    >{one.school === "lean" ? "Lean" : "Rich"}</th
+                  >{/each}
+              </tr>
+            </thead>
+            <tbody class="figures">
+              <tr
+                ><th scope="row">Gain</th>{#each made.schools as one (one.school)}<td>{trim(one.gain, 1)}</td
+                  >{/each}</tr
+              >
+              <tr
+                ><th scope="row">Water lit</th>{#each made.schools as one (one.school)}<td
+                    >{trim(one.water_lit_percent, 1)} %</td
+                  >{/each}</tr
+              >
+              <tr
+                ><th scope="row">Lure paints</th>{#each made.schools as one (one.school)}<td
+                    >{words[one.lure_colour - 1] ?? "nothing"}</td
+                  >{/each}</tr
+              >
+              <tr
+                ><th scope="row">Fish of {small(made.fish_length_m, prefs.system)} seen over</th
+                >{#each made.schools as one (one.school)}<td>{length(one.fish_seen_m, prefs.system)}</td
+                  >{/each}</tr
+              >
+              <tr
+                ><th scope="row">Smallest fish shown</th>{#each made.schools as one (one.school)}<td
+                    >{small(one.smallest_fish_m, prefs.system)}</td
+                  >{/each}</tr
+              >
+            </tbody>
+          </table>
+          <p class="does">
+            Lean: quiet water, and small things may be missed. Rich: nothing is missed, with some fuzz to sort
+            out; also for searching.
+          </p>
+          {#each made.views as one (one.view)}
+            <p class="does">
+              {#if one.view === "full"}
+                Full column: a row is {small(one.row_m, prefs.system)}; for fish played up and down.
+              {:else if one.kind === "full column"}
+                This unit has no window that holds both lure and bottom.
+              {:else}
+                A {one.kind}, {depth(one.top_m, prefs.system)} to {depth(one.bottom_m, prefs.system)}: a row
+                is {small(one.row_m, prefs.system)}, marks {trim(made.views[0]!.row_m / one.row_m, 1)} times taller,
+                and nothing above it.
+              {/if}
+            </p>
+          {/each}
+        </section>
+        <section class="rules" aria-label="Rules of thumb">
+          <h2>Rules of thumb, beside this</h2>
+          <ul>
+            {#each made.rules as one (one.key)}
+              <li class:differs={!one.agrees}>
+                <b>{one.agrees ? "As they say" : "Not here"}:</b>
+                {write(one.thumb)} <span class="ours">{write(one.ours)}</span>
+                <span class="does">{write(one.why)}</span>
+              </li>
+            {/each}
+          </ul>
+        </section>
+        <section class="translate" aria-label="On another unit">
+          <h2>The same picture on another unit</h2>
+          <label class="unseen" for="translate">Unit</label>
+          <select id="translate" value={other} onchange={(event) => translate(event.currentTarget.value)}>
+            <option value="">choose a unit</option>
+            {#each world.units.filter((one) => one.id !== made.unit.id) as one (one.id)}
+              <option value={String(one.id)}>{one.name}</option>
+            {/each}
+          </select>
+          {#if translated}
+            {@const there = { ...made, unit: translated.unit, settings: translated.settings }}
+            <dl class="rows" data-testid="translated">
+              {#each settingLines(there, prefs.system).filter((one) => !["face", "lure", "picture"].includes(one.key)) as line (line.key)}
+                {@render row({ ...line, key: `other ${line.key}`, does: "" })}
+              {/each}
+            </dl>
+            <ul>
+              {#each translated.matched as one, i (i)}<li>{write(one)}</li>{/each}
+              {#each translated.unmatched as one, i (i)}<li class="differs">
+                  <b>Not alike:</b>
+                  {write(one)}
+                </li>{/each}
+            </ul>
+          {/if}
+        </section>
+        <section class="cautions" aria-label="Cautions">
+          {#if made.ice}
+            {@const ice = made.ice}
+            <p>
+              <b>Ice {small(ice.thickness_m, prefs.system)}</b>{ice.kind_known ? "" : ", kind not known"}:
+              counts as {small(ice.counts_as_m, prefs.system)} of clear ice. Public guidance for new clear ice (from
+              memory; authorities differ):
+              {#each ice.guidance as one, i (one.use)}{i > 0 ? "; " : ""}{one.use}
+                {one.least_m === one.fullest_m
+                  ? small(one.fullest_m, prefs.system)
+                  : `${small(one.least_m, prefs.system)} to ${small(one.fullest_m, prefs.system)}`}{one.below
+                  ? " (yours is less)"
+                  : ""}{/each}. The load rule P = A h² (Gold 1971) gives {prefs.system === "feet"
+                ? `${10 * Math.round(ice.rule_kg / 4.5359237)} lb`
+                : `${trim(ice.rule_kg, 0)} kg`}: for sound, unbroken clear ice in hard frost and a load that
+              moves on, not for parked loads, cracks, current, thaw, snow or slush. It is no promise.
+            </p>
+          {/if}
+          {#each made.cautions as one, i (i)}<p class:first={i === 0}>{write(one)}</p>{/each}
+        </section>
+        <p class="print-only">
+          Depth {depth(made.numbers.true_depth_m, prefs.system)}. Made by Hollow Glint for {hole.name}.
+        </p>
+      {:else if !trouble}
+        <p>Making the card.</p>
+      {/if}
+    </div>
+  </div>
+</main>
+
+<style>
+  .card {
+    display: grid;
+    grid-template-columns: 340px minmax(0, 1fr);
+    min-height: 0;
+  }
+
+  .sides {
+    display: none;
+  }
+
+  .inputs {
+    padding: 14px 16px;
+    border-right: 1.5px solid var(--line);
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .out {
+    padding: 14px 22px 24px;
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .sheet {
+    columns: 2 340px;
+    column-gap: 28px;
+  }
+
+  .sheet > :global(*) {
+    break-inside: avoid;
+    margin-bottom: 14px;
+  }
+
+  h1,
+  .acts,
+  .said,
+  .source,
+  .choices,
+  .sheet > section:first-of-type {
+    column-span: all;
+  }
+
+  h1 .unit {
+    margin-left: 12px;
+    font-size: 1rem;
+    font-weight: 400;
+    color: var(--soft);
+  }
+
+  .acts,
+  .choices {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+
+  .choices :global(.choice) {
+    flex: 1 1 220px;
+    max-width: 340px;
+  }
+
+  .said:empty {
+    display: none;
+  }
+
+  .said {
+    user-select: all;
+  }
+
+  .source,
+  .does,
+  .unknown {
+    font-size: 0.92rem;
+    color: var(--soft);
+  }
+
+  .trouble {
+    padding: 8px 12px;
+    border-left: 6px solid var(--stop);
+    background: var(--panel);
+    color: var(--stop);
+    font-weight: 600;
+  }
+
+  .rows {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+    gap: 0 22px;
+    margin: 4px 0 0;
+  }
+
+  .row {
+    display: grid;
+    grid-template-columns: 1fr;
+    align-content: start;
+    padding: 5px 0 6px 8px;
+    border-bottom: 1.5px solid var(--line);
+    border-left: 5px solid transparent;
+  }
+
+  .row.changed {
+    border-left-color: var(--action);
+  }
+
+  dt {
+    font-size: 0.9rem;
+    color: var(--soft);
+    line-height: 1.2;
+  }
+
+  dd {
+    margin: 0;
+    line-height: 1.2;
+  }
+
+  dd b {
+    font-size: 1.3rem;
+  }
+
+  .was {
+    margin-left: 8px;
+    color: var(--action);
+    font-size: 0.9rem;
+    font-weight: 600;
+  }
+
+  dd .does {
+    display: block;
+  }
+
+  .closed {
+    margin-top: 8px;
+    padding: 8px 12px;
+    border-left: 6px solid var(--action);
+    background: var(--panel);
+    font-weight: 600;
+  }
+
+  ol,
+  ul {
+    margin: 4px 0 0;
+    padding: 0;
+    list-style: none;
+  }
+
+  li {
+    padding: 5px 0;
+    border-bottom: 1.5px solid var(--line);
+  }
+
+  .checks label {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    min-height: var(--target);
+    cursor: pointer;
+  }
+
+  .checks li {
+    padding: 0;
+  }
+
+  .checks input {
+    width: 28px;
+    min-height: 28px;
+    height: 28px;
+    flex: none;
+    accent-color: var(--action);
+  }
+
+  table {
+    width: 100%;
+    border-collapse: collapse;
+  }
+
+  th[scope="row"] {
+    font: 400 0.95rem var(--words);
+    text-align: left;
+  }
+
+  th,
+  td {
+    padding: 5px 6px;
+    border-bottom: 1.5px solid var(--line);
+    text-align: right;
+  }
+
+  .differs b {
+    color: var(--action);
+  }
+
+  .ours {
+    font-weight: 600;
+  }
+
+  .rules .does {
+    display: block;
+  }
+
+  #translate {
+    width: 100%;
+    margin-top: 4px;
+  }
+
+  .cautions {
+    padding: 8px 14px;
+    border-left: 6px solid var(--stop);
+    background: var(--panel);
+    font-size: 0.95rem;
+  }
+
+  .cautions p + p {
+    margin-top: 6px;
+  }
+
+  .cautions .first {
+    font-weight: 700;
+  }
+
+  .print-only {
+    display: none;
+  }
+
+  @media (max-width: 760px) {
+    .card {
+      grid-template-columns: minmax(0, 1fr);
+      grid-template-rows: auto minmax(0, 1fr);
+    }
+
+    .sides {
+      display: block;
+      padding: 6px 10px;
+    }
+
+    .inputs {
+      display: none;
+      border-right: 0;
+    }
+
+    .known-side .inputs {
+      display: block;
+    }
+
+    .known-side .out {
+      display: none;
+    }
+
+    .out {
+      padding: 6px 12px 20px;
+    }
+
+    /* Settings first, at arm's length; what is done with the card after them. */
+    .sheet {
+      display: flex;
+      flex-direction: column;
+      columns: auto;
+    }
+
+    .acts,
+    .choices,
+    .source,
+    .said,
+    .sheet > section:not(:first-of-type),
+    .sheet > p {
+      order: 1;
+    }
+
+    .rows {
+      grid-template-columns: minmax(0, 1fr);
+    }
+
+    .row {
+      grid-template-columns: auto 1fr;
+      align-items: baseline;
+      gap: 0 10px;
+      padding: 7px 0 7px 8px;
+    }
+
+    dd {
+      display: contents;
+    }
+
+    dd b {
+      text-align: right;
+    }
+
+    dd .does,
+    .was {
+      grid-column: 1 / -1;
+      margin-left: 0;
+    }
+
+    dt {
+      font-size: 1rem;
+    }
+
+    dd b {
+      font-size: 1.75rem;
+    }
+
+    dd .does {
+      font-size: 1rem;
+    }
+  }
+
+  /* One page, black on white. */
+  @media print {
+    .inputs,
+    .sides,
+    .acts,
+    .choices,
+    .translate,
+    .said,
+    .trouble,
+    .was {
+      display: none;
+    }
+
+    .card {
+      display: block;
+    }
+
+    .out {
+      overflow: visible;
+      padding: 0;
+      font-size: 8pt;
+      line-height: 1.25;
+    }
+
+    .sheet {
+      display: block;
+      columns: 2;
+      column-gap: 16pt;
+    }
+
+    .sheet > :global(*) {
+      margin-bottom: 5pt;
+    }
+
+    .sheet > section:not(:first-of-type, .schools) {
+      break-inside: auto;
+    }
+
+    h1 {
+      font-size: 14pt;
+    }
+
+    h2 {
+      font-size: 9.5pt;
+      break-after: avoid;
+    }
+
+    .rows {
+      grid-template-columns: repeat(4, 1fr);
+      gap: 0 10pt;
+    }
+
+    .sheet > section:not(:first-of-type) .rows {
+      grid-template-columns: repeat(2, 1fr);
+    }
+
+    .row {
+      padding: 1.5pt 0;
+      border-left: 0;
+      break-inside: avoid;
+    }
+
+    dt,
+    .does,
+    .source,
+    .unknown,
+    dd .does {
+      font-size: 7pt;
+      line-height: 1.15;
+    }
+
+    dd b {
+      font-size: 11pt;
+    }
+
+    li,
+    th,
+    td {
+      padding: 1pt 2pt;
+      break-inside: avoid;
+    }
+
+    th[scope="row"] {
+      font-size: 7.5pt;
+    }
+
+    .checks label {
+      min-height: 0;
+      gap: 6pt;
+    }
+
+    .checks input {
+      width: 10pt;
+      height: 10pt;
+      min-height: 0;
+    }
+
+    .cautions,
+    .closed {
+      padding: 3pt 5pt;
+      border: 1pt solid;
+      background: none;
+      font-size: 7.2pt;
+    }
+
+    .cautions p + p {
+      margin-top: 2pt;
+    }
+
+    .print-only {
+      display: block;
+      font-size: 7pt;
+    }
+  }
+</style>

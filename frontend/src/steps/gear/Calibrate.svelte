@@ -1,0 +1,454 @@
+<script lang="ts">
+  // Your own unit, calibrated with your own jig: lower it, turn gain down until it is gone, note the number; twice or more.
+  import { get, post, Problem, put, request } from "../../lib/api/client";
+  import type {
+    CalibrationWanted,
+    Fit,
+    KeptCalibration,
+    Reading,
+    Revealed,
+    Unit,
+    Water,
+  } from "../../lib/api/types";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, depthUnit, fromDepth, fromSmall, smallUnit, toDepth, toSmall, trim } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+  import FitPlot from "./FitPlot.svelte";
+  import StandIn from "./StandIn.svelte";
+
+  let { unit, changed }: { unit: Unit; changed: (unit: Unit, said: string) => void } = $props();
+
+  interface Row {
+    lure: string;
+    depth: string;
+    gain: string;
+    colour: string;
+    /** Where the lure hung exactly [m], when the stand-in said so. */
+    exact: number | null;
+  }
+
+  const first = world.lures.find((one) => one.form === "jig" && one.diameter_m >= 0.005) ?? world.lures[0]!;
+  let water: Water = $state({
+    bottom_depth_m: world.hole?.bottom_depth_m ?? 9,
+    face_depth_m: world.hole?.face_depth_m ?? 0.45,
+    ice_thickness_m: world.hole?.ice_thickness_m ?? 0.35,
+    temperature_c: world.hole?.temperature_c ?? 1,
+  });
+  let rows = $state<Row[]>([]);
+  let fit = $state<Fit | null>(null);
+  let trouble = $state("");
+  let refused = $state<Record<string, string>>({});
+  let applied = $state<string | null>(null);
+  let practising = $state(false);
+  let seed = $state(Math.floor(Math.random() * 1e6));
+  let revealed = $state<Revealed | null>(null);
+  let asked = 0;
+
+  const steps = $derived(unit.ladders[0]!.steps);
+  const number = (text: string) => (text.trim() === "" ? Number.NaN : Number(text.trim().replace(",", ".")));
+  const whole = (row: Row) => Number.isFinite(number(row.depth)) && Number.isFinite(number(row.gain));
+  const told = $derived(rows.filter(whole));
+  const wanted = $derived<CalibrationWanted>({
+    water: { ...water },
+    readings: told.map((row): Reading => ({
+      lure_id: Number(row.lure),
+      depth_m: row.exact ?? fromDepth(number(row.depth), prefs.system),
+      gain: number(row.gain),
+      colour: Number(row.colour),
+      beam: 0,
+      power: unit.powers_w.indexOf(Math.max(...unit.powers_w)),
+      pulse: 0,
+    })),
+  });
+  const judged = $derived(new Map(told.map((row, i) => [row, fit?.judged[i] ?? null])));
+
+  $effect(() => {
+    void get<KeptCalibration>(`/api/units/${unit.id}/calibration`).then((kept) => {
+      applied = kept.applied_at;
+      if (!kept.wanted) {
+        if (rows.length === 0) rows = [blank(), blank()];
+        return;
+      }
+      water = kept.wanted.water;
+      rows = kept.wanted.readings.map((one) => ({
+        lure: String(one.lure_id),
+        depth: trim(toDepth(one.depth_m, prefs.system), 1),
+        gain: trim(one.gain, 2),
+        colour: String(one.colour),
+        exact: one.depth_m,
+      }));
+    });
+  });
+
+  // The fit follows the readings as they are typed.
+  $effect(() => {
+    const now = wanted;
+    if (now.readings.length === 0) {
+      fit = null;
+      trouble = "";
+      return;
+    }
+    const mine = ++asked;
+    const waiting = window.setTimeout(() => {
+      post<Fit>(`/api/units/${unit.id}/calibration/fit`, now)
+        .then((found) => {
+          if (mine !== asked) return;
+          fit = found;
+          trouble = "";
+          refused = {};
+        })
+        .catch((problem: unknown) => {
+          if (mine !== asked) return;
+          fit = null;
+          trouble = problem instanceof Error ? problem.message : String(problem);
+          refused = problem instanceof Problem ? problem.fields : {};
+        });
+    }, 300);
+    return () => window.clearTimeout(waiting);
+  });
+
+  function blank(): Row {
+    const last = rows.at(-1);
+    return { lure: last?.lure ?? String(first.id), depth: "", gain: "", colour: "0", exact: null };
+  }
+
+  function note(reading: Reading) {
+    rows = [
+      ...rows.filter(whole),
+      {
+        lure: String(reading.lure_id),
+        depth: trim(toDepth(reading.depth_m, prefs.system), 1),
+        gain: trim(reading.gain, 2),
+        colour: String(reading.colour),
+        exact: reading.depth_m,
+      },
+    ];
+  }
+
+  async function use() {
+    try {
+      const made = await put<Unit>(`/api/units/${unit.id}/calibration`, wanted);
+      applied = new Date().toISOString();
+      changed(made, `${made.name} is calibrated: card, Bench and coach now speak in its own numbers.`);
+    } catch (problem) {
+      trouble = problem instanceof Error ? problem.message : String(problem);
+    }
+  }
+
+  async function back() {
+    try {
+      const made = await request<Unit>("DELETE", `/api/units/${unit.id}/calibration`);
+      applied = null;
+      changed(made, `${made.name} is back to its profile.`);
+    } catch (problem) {
+      trouble = problem instanceof Error ? problem.message : String(problem);
+    }
+  }
+
+  async function reveal() {
+    revealed = await post<Revealed>(`/api/units/${unit.id}/stand-in/reveal`, { seed });
+  }
+
+  const NAMES: Record<string, string> = {
+    db_per_step: "dB per gain step",
+    colour_step_db: "dB between colours",
+  };
+</script>
+
+<section class="calibrate" aria-label="Calibrate {unit.name}">
+  <h2>{unit.name}: calibrate it with a jig</h2>
+  <ol class="how">
+    <li>Hang a lure whose form and size you know straight under the transducer, fish away, in open water.</li>
+    <li>Full power, first beam, normal pulse; time-varied gain, rejection, filter and blanking off.</li>
+    <li>Turn gain down until its mark is gone in half of the pings. Note depth and gain, to half a step.</li>
+    <li>Again at a depth well above or below. Two readings do; four are good.</li>
+  </ol>
+  {#if applied}
+    <p class="applied">
+      In use: calibrated from {unit.calibrated?.readings ?? 0} readings.
+      <button onclick={back}>Go back to the profile</button>
+    </p>
+  {/if}
+  <div class="water">
+    <label
+      >Water, {depthUnit(prefs.system)}
+      <input
+        inputmode="decimal"
+        value={trim(toDepth(water.bottom_depth_m, prefs.system), 1)}
+        onchange={(event) => {
+          const m = fromDepth(number(event.currentTarget.value), prefs.system);
+          if (Number.isFinite(m)) water.bottom_depth_m = m;
+        }}
+      /></label
+    >
+    <label
+      >Face down, {smallUnit(prefs.system)}
+      <input
+        inputmode="decimal"
+        value={trim(toSmall(water.face_depth_m, prefs.system), 1)}
+        onchange={(event) => {
+          const m = fromSmall(number(event.currentTarget.value), prefs.system);
+          if (Number.isFinite(m)) water.face_depth_m = m;
+        }}
+      /></label
+    >
+    <button aria-pressed={practising} onclick={() => (practising = !practising)}
+      >{practising ? "Put the stand-in away" : "Practise on a stand-in"}</button
+    >
+  </div>
+  {#if practising}
+    <StandIn {unit} {water} {seed} {note} lureId={Number(rows.at(-1)?.lure ?? first.id)} />
+    <div class="water">
+      <button
+        onclick={() => {
+          seed = Math.floor(Math.random() * 1e6);
+          revealed = null;
+          rows = [blank()];
+        }}>Another stand-in</button
+      >
+      <button onclick={reveal}>Reveal its hidden numbers</button>
+      {#if revealed}
+        <p class="figures" data-testid="revealed">
+          first colour {trim(revealed.first_colour_db, 1)} dB, {trim(revealed.db_per_step, 3)} dB a step
+        </p>
+      {/if}
+    </div>
+  {/if}
+  <div class="scroll">
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">Lure</th>
+          <th scope="col">Depth, {depthUnit(prefs.system)}</th>
+          <th scope="col">Its mark</th>
+          <th scope="col">Gain</th>
+          <th scope="col">What the fit says</th>
+          <th scope="col"><span class="unseen">Remove</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        {#each rows as row, i (i)}
+          {@const one = judged.get(row)}
+          <tr class:out={one && !one.used}>
+            <td>
+              <select aria-label="Lure of reading {i + 1}" bind:value={row.lure}>
+                {#each world.lures as lure (lure.id)}<option value={String(lure.id)}>{lure.name}</option
+                  >{/each}
+              </select>
+            </td>
+            <td
+              ><input
+                aria-label="Depth of reading {i + 1}"
+                inputmode="decimal"
+                bind:value={row.depth}
+                oninput={() => (row.exact = null)}
+              /></td
+            >
+            <td>
+              <select aria-label="Mark of reading {i + 1}" bind:value={row.colour}>
+                {#each steps as step, k (k)}
+                  <option value={String(k)}>{k === 0 ? "just disappears" : `just turns ${step.name}`}</option>
+                {/each}
+              </select>
+            </td>
+            <td><input aria-label="Gain of reading {i + 1}" inputmode="decimal" bind:value={row.gain} /></td>
+            <td class="says" data-testid="judged">
+              {#if one}
+                {#if one.used}<span class="figures"
+                    >{one.residual_db >= 0 ? "+" : ""}{trim(one.residual_db, 1)} dB</span
+                  >
+                {:else}<b>left out:</b> {one.why}{/if}
+              {/if}
+            </td>
+            <td>
+              <button
+                aria-label="Remove reading {i + 1}"
+                onclick={() => (rows = rows.filter((_, k) => k !== i))}>×</button
+              >
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+  <button onclick={() => (rows = [...rows, blank()])}>Add a reading</button>
+  {#if trouble}
+    <ul class="trouble" role="alert">
+      {#each Object.keys(refused).length > 0 ? Object.values(refused) : [trouble] as one, i (i)}<li>
+          {one}
+        </li>{/each}
+    </ul>
+  {/if}
+  {#if fit}
+    {@const found = fit}
+    <div class="found" data-testid="fit">
+      <dl>
+        <dt>First colour at the lowest gain</dt>
+        <dd class="figures">
+          {trim(found.first_colour_db, 1)} ± {trim(2 * found.first_colour_sd_db, 1)} dB
+          <span>profile {trim(unit.gain.first_colour_db, 1)}</span>
+        </dd>
+        <dt>dB per gain step</dt>
+        <dd class="figures">
+          {trim(found.db_per_step, 3)} ± {trim(2 * found.db_per_step_sd, 3)}
+          <span>profile {trim(unit.gain.db_per_step, 3)}</span>
+        </dd>
+        <dt>dB between colours</dt>
+        <dd class="figures">
+          {trim(found.colour_step_db, 2)} ± {trim(2 * found.colour_step_sd_db, 2)}
+          <span>profile {trim(unit.colour_step_db, 2)}</span>
+        </dd>
+      </dl>
+      <FitPlot fit={found} {unit} gains={wanted.readings.map((one) => one.gain)} />
+      <div class="next">
+        {#if found.assumed.length > 0}
+          <p>
+            Assumed, for the readings do not fix it: {found.assumed
+              .map((one) => NAMES[one] ?? one)
+              .join(" and ")}.
+          </p>
+        {/if}
+        {#if found.next_reading}
+          <p>
+            One more reading would tell most with this lure at <b
+              >{depth(found.next_reading.depth_m, prefs.system)}</b
+            >: the floor is sure to ±{trim(2 * found.next_reading.now_db, 1)} dB now, ±{trim(
+              2 * found.next_reading.then_db,
+              1,
+            )} dB with it.
+          </p>
+        {/if}
+        <button class="primary" onclick={use}>Use this calibration</button>
+      </div>
+    </div>
+  {/if}
+</section>
+
+<style>
+  .calibrate {
+    display: grid;
+    gap: 12px;
+    min-width: 0;
+  }
+
+  .how {
+    margin: 0;
+    padding-left: 22px;
+    line-height: 1.35;
+  }
+
+  .applied,
+  .water {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px 14px;
+    align-items: end;
+  }
+
+  .applied {
+    align-items: center;
+    padding: 6px 12px;
+    border-left: 6px solid var(--pine);
+    background: var(--panel);
+  }
+
+  .water label {
+    display: grid;
+    font-weight: 600;
+    font-size: 0.92rem;
+  }
+
+  .water input {
+    width: 120px;
+  }
+
+  .scroll {
+    overflow-x: auto;
+  }
+
+  table {
+    border-collapse: collapse;
+    width: 100%;
+  }
+
+  th {
+    font-size: 0.88rem;
+    text-align: left;
+    color: var(--soft);
+    padding: 2px 6px;
+  }
+
+  td {
+    padding: 3px 4px;
+    vertical-align: middle;
+  }
+
+  td input {
+    width: 84px;
+    font-family: var(--figures);
+  }
+
+  td select {
+    width: 100%;
+    min-width: 150px;
+    max-width: 210px;
+  }
+
+  .says {
+    font-size: 0.92rem;
+    min-width: 110px;
+  }
+
+  tr.out .says {
+    color: var(--stop);
+  }
+
+  .trouble {
+    margin: 0;
+    padding: 6px 12px 6px 28px;
+    border-left: 6px solid var(--stop);
+    background: var(--panel);
+    color: var(--stop);
+    font-weight: 600;
+  }
+
+  .found {
+    display: grid;
+    grid-template-columns: minmax(200px, 1fr) minmax(240px, 1.2fr) minmax(200px, 1fr);
+    gap: 12px 22px;
+    align-items: start;
+  }
+
+  dl {
+    margin: 0;
+  }
+
+  dt {
+    font-size: 0.9rem;
+    color: var(--soft);
+  }
+
+  dd {
+    margin: 0 0 8px;
+    font-size: 1.15rem;
+    font-weight: 700;
+  }
+
+  dd span {
+    display: block;
+    font-size: 0.85rem;
+    font-weight: 400;
+    color: var(--soft);
+  }
+
+  .next {
+    display: grid;
+    gap: 8px;
+  }
+
+  @media (max-width: 1100px) {
+    .found {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

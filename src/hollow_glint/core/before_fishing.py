@@ -1,0 +1,71 @@
+"""Checks before fishing, short enough to tick with a glove, and the cautions that go with every card.
+
+The checks are common practice, no source. The cautions say what can hurt someone and leave the deciding to local
+authorities, local rules and licensed practice.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .coach import Quantity
+from .hole_card import HoleCard, Said
+
+NO_SAFE_ICE = (
+    "No ice is safe ice; measure as you go; local authorities and local rules on holes, lines, shelters and vehicles "
+    "decide."
+)
+
+
+@dataclass(frozen=True)
+class Check:
+    """One check: its name, by which it is remembered, and what to look at."""
+
+    name: str
+    said: Said
+
+
+def checks(card: HoleCard) -> tuple[Check, ...]:
+    """What to look at before fishing, in the order of the hands."""
+    values = {
+        "volts": Quantity(card.unit.lowest_battery_v, "V"),
+        "face": Quantity(card.face_depth_m, "m"),
+        "below": Quantity(card.below_ice_m, "m"),
+        "lure": Quantity(card.lure_depth_m, "m"),
+    }
+    found = [
+        Check("connections", Said("Connections tight")),
+        Check("battery", Said("Battery above {volts}", values)),
+        Check("wet face", Said("Face wetted and rubbed")),
+        Check("plumb", Said("Hanging plumb, in the middle of the hole")),
+        Check("below the ice", Said("Face at {face}, {below} below the ice", values)),
+    ]
+    if card.at.holes == 2:
+        if card.second_hole_m is None:
+            said = Said("The seen zone is too narrow for a second hole: fish through this one", values)
+        else:
+            values = {**values, "far": Quantity(card.second_hole_m, "m")}
+            said = Said("Second hole within {far}, so that the lure at {lure} is seen", values)
+        found += [Check("second hole", said), Check("cable", Said("Cable clear of the fishing hole"))]
+    else:
+        found.append(Check("cable", Said("Cable clear of the line")))
+    if card.unit.directional:
+        found.append(Check("handle mark", Said("Handle mark in line with the transducer")))
+    return tuple(found)
+
+
+def cautions(card: HoleCard) -> tuple[Said, ...]:
+    """What to mind at every hole; ice comes first."""
+    found = [
+        Said(NO_SAFE_ICE),
+        Said("A heater or an engine in a shelter makes carbon monoxide: keep air moving, and carry an alarm."),
+        Said("Lithium batteries: no charging below freezing. Keep them dry and from being crushed."),
+    ]
+    snow, slush = card.at.snow_m or 0.0, card.at.slush_m or 0.0
+    if snow > 0.1:
+        found.append(Said("Snow of {snow} weighs on the ice and keeps it from thickening; it hides cracks and holes.",
+                          {"snow": Quantity(snow, "m")}))  # fmt: skip
+    if slush > 0.0:
+        found.append(Said("Slush of {slush}: water has come up through cracks or holes. Measure again.",
+                          {"slush": Quantity(slush, "m")}))  # fmt: skip
+    return tuple(found)

@@ -1,0 +1,226 @@
+"""Moving on: what to change from the last hole's card to this one's, largest effect first; and one unit to another."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from . import picture, ping, receiver, tuning
+from . import unit as units
+from .checks import Floats, InputError
+from .coach import Quantity, neighbour_share
+from .hole_card import HoleCard, Said, room
+from .lures import Lure
+from .scene import Scene
+from .sonar_equation import max_ping_rate
+from .unit import Settings, UnitProfile
+
+KNOBS = ("gain", "range_m", "bottom_window_m", "free_window_m", "free_window_top_m", "beam", "power", "pulse",
+         "rejection", "noise_filter", "tvg", "blanking", "ladder")  # fmt: skip
+LEAST_DB = 0.05  # what has no effect on the lure or the water still has to be said, after all that has
+
+
+@dataclass(frozen=True)
+class Moved:
+    """One thing to change: its name (a field of Settings, "face_depth_m" or "lure_depth_m"), from, to, effect [dB].
+
+    effect_db   what leaving it as it was would cost here
+    """
+
+    setting: str
+    was: float
+    now: float
+    effect_db: float
+
+
+def changes(last: HoleCard, here: HoleCard) -> tuple[Moved, ...] | None:
+    """What to change from `last` to `here`, largest effect first; None when the unit is another one altogether."""
+    if last.unit != here.unit:
+        return None
+    found = []
+    for name in KNOBS:
+        was, now = getattr(last.settings, name), getattr(here.settings, name)
+        if abs(float(was) - float(now)) > 1e-3:
+            found.append(Moved(name, float(was), float(now), _left(here, name, was)))
+    for name in ("face_depth_m", "lure_depth_m"):
+        was, now = getattr(last, name), getattr(here, name)
+        if abs(was - now) > 0.02:
+            found.append(Moved(name, was, now, _hung(here, name, was)))
+    return tuple(sorted(found, key=lambda one: -one.effect_db))
+
+
+def _left(here: HoleCard, name: str, was: float) -> float:
+    """What leaving this knob as it was would cost here [dB]."""
+    scale = here.unit.gain
+    if name == "gain":
+        return abs(scale.decibels(here.settings.gain) - scale.decibels(was))
+    if name == "range_m":
+        # Too small a range shows no bottom at all; a larger one makes marks smaller by their ratio.
+        return 40.0 if was < here.scene.bottom_range_m else abs(20.0 * float(np.log10(was / here.settings.range_m)))
+    if name.endswith(("window_m", "window_top_m")):
+        left_so = replace(here.settings, **{name: was})  # type: ignore[arg-type]
+        now = picture.window(here.settings, here.scene.bottom_range_m).height_m
+        then = picture.window(left_so, here.scene.bottom_range_m).height_m
+        return max(abs(20.0 * float(np.log10(now / then))), LEAST_DB)
+    left = replace(here.settings, **{name: int(was)})  # type: ignore[arg-type]
+    situation = here.situation
+    lost = room(situation) - room(replace(situation, settings=left))
+    marks = neighbour_share(situation, left) - neighbour_share(situation, here.settings)
+    return max(abs(float(lost)), 100.0 * marks, LEAST_DB)
+
+
+def _hung(here: HoleCard, name: str, was: float) -> float:
+    situation = here.situation
+    if name == "lure_depth_m":
+        if not here.scene.face_depth_m + 0.1 < was < here.scene.bottom_depth_m:
+            return 40.0
+        t, lure = situation.transmission, here.lure
+        level = [tuning.lure_level(t, here.unit, here.settings, lure, depth) for depth in (was, here.lure_depth_m)]
+        return min(max(abs(level[0] - level[1]), LEAST_DB), 40.0)
+    foot = max(here.scene.ice_thickness_m, here.scene.slush_m)
+    if was < foot or was > here.scene.bottom_depth_m - 0.5:
+        return 20.0  # inside the ice again
+    return max(abs(room(situation) - room(replace(situation, scene=replace(here.scene, face_depth_m=was)))), LEAST_DB)
+
+
+@dataclass(frozen=True)
+class Translated:
+    """Settings on another unit that give an equal picture, and what cannot be matched, in words."""
+
+    settings: Settings
+    matched: tuple[Said, ...]
+    unmatched: tuple[Said, ...]
+
+
+def translate(
+    scene: Scene, lure: Lure, lure_depth_m: float, mine: UnitProfile, now: Settings, other: UnitProfile
+) -> Translated:
+    """What `mine` set to `now` shows of the lure, on `other`: same colour, window and seen zone, as near as may be.
+
+    Raises ValueError for settings that `mine` does not have, or a hole deeper than `other` reaches.
+    """
+    now = now.checked(mine)
+    if scene.bottom_range_m > other.ranges_m[-1]:
+        raise InputError(
+            f"bottom_depth_m is {scene.bottom_depth_m:g} m: the largest range of the {other.name} is "
+            f"{other.ranges_m[-1]:g} m"
+        )
+    matched: list[Said] = []
+    unmatched: list[Said] = []
+    seen = _seen(scene, mine, now, lure, lure_depth_m)
+    to = replace(units.starting_settings(other, scene.bottom_range_m), power=_loudest(other))
+    to = _window_like(scene, now, other, to, matched, unmatched)
+    to = replace(to, **_steps_like(mine, now, other, unmatched))  # type: ignore[arg-type]
+    # For each beam the gain that gives the lure's colour; of those, the beam whose zone is most alike.
+    over = _over(scene, mine, now, lure, lure_depth_m) / mine.colour_step_db
+    tried = []
+    for i in range(len(other.beams)):
+        with_beam = replace(to, beam=i)
+        zero = _over(scene, other, replace(with_beam, gain=other.gain.minimum), lure, lure_depth_m)
+        gain = other.gain.position(over * other.colour_step_db - zero)
+        steps = round((gain - other.gain.minimum) / other.gain.step)
+        gain = float(np.clip(other.gain.minimum + steps * other.gain.step, other.gain.minimum, other.gain.maximum))
+        set_so = replace(with_beam, gain=gain)
+        width = max(_seen(scene, other, set_so, lure, lure_depth_m), 0.05)
+        tried.append((abs(np.log(width / max(seen, 0.05))), set_so))
+    to = min(tried, key=lambda one: one[0])[1].checked(other)
+    left = over - _over(scene, other, to, lure, lure_depth_m) / other.colour_step_db
+    if abs(left) <= 0.5:
+        matched.append(Said("The lure paints the same colour."))
+    else:
+        values = {"by": Quantity(abs(left), "count")}
+        short = "weaker" if left > 0 else "stronger"
+        unmatched.append(Said(f"The lure paints {{by}} colours {short}: the knob ends there.", values))
+    theirs = _seen(scene, other, to, lure, lure_depth_m)
+    values = {"mine": Quantity(seen, "m"), "theirs": Quantity(theirs, "m")}
+    if abs(theirs - seen) <= max(0.15 * seen, 0.1):
+        matched.append(Said("The lure is seen over the same width, {theirs}.", values))
+    else:
+        unmatched.append(Said("The lure is seen over {theirs} instead of {mine}: the beams differ.", values))
+    _lag_like(scene, mine, now, other, to, unmatched)
+    return Translated(to, tuple(matched), tuple(unmatched))
+
+
+def _loudest(unit: UnitProfile) -> int:
+    return max(range(len(unit.powers_w)), key=lambda i: unit.powers_w[i])
+
+
+def _over(scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, depth_m: float) -> float:
+    """How far [dB] the lure's mark lies above the six-step ladder's first colour, so that ladders can differ."""
+    t = ping.transmit(scene, unit, settings)
+    zero = unit.gain.first_colour_db - unit.gain.decibels(settings.gain)
+    return tuning.lure_level(t, unit, settings, lure, depth_m) - zero
+
+
+def _seen(scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, depth_m: float) -> float:
+    t = ping.transmit(scene, unit, settings)
+
+    def hidden(r: Floats) -> Floats:
+        return receiver.taken_off(unit, settings, r)
+
+    strength = lure.target_strength(t.frequency_hz, t.sound_speed_m_s)
+    first = receiver.first_colour_level(unit, settings)
+    return 2.0 * float(tuning.seen_radius(t, strength, first, np.array([depth_m]), hidden)[0])
+
+
+def _window_like(
+    scene: Scene, now: Settings, other: UnitProfile, to: Settings, matched: list[Said], unmatched: list[Said]
+) -> Settings:
+    """The window nearest in height of the same kind; said when there is none within a quarter."""
+    height = now.bottom_window_m or now.free_window_m
+    if height == 0.0:
+        matched.append(Said("The full column, on the smallest range that holds the bottom."))
+        return to
+    names = ("bottom_window_m", "free_window_m") if now.bottom_window_m else ("free_window_m", "bottom_window_m")
+    for name in names:
+        heights = other.bottom_windows_m if name == "bottom_window_m" else other.free_windows_m
+        near = min(heights, key=lambda h: abs(np.log(h / height)), default=None)
+        if near is None:
+            continue
+        values = {"height": Quantity(near, "m"), "wanted": Quantity(height, "m")}
+        same = name == names[0] and abs(near - height) < 0.25 * height
+        said = "The window, {height}." if same else "The nearest window is {height} instead of {wanted}."
+        (matched if same else unmatched).append(Said(said, values))
+        top = now.free_window_top_m
+        if name == "free_window_m" and now.bottom_window_m:
+            top = picture.window(now, scene.bottom_range_m).top_m
+        if name == "bottom_window_m":
+            return replace(to, bottom_window_m=near)
+        return replace(to, free_window_m=near, free_window_top_m=round(top, 2))
+    unmatched.append(Said("It has no window: the full column is all there is."))
+    return to
+
+
+def _steps_like(mine: UnitProfile, now: Settings, other: UnitProfile, unmatched: list[Said]) -> dict[str, int]:
+    """For each knob that is a list, the position that does most nearly the same."""
+    out = {}
+    wanted = {
+        "pulse": (mine.pulses[now.pulse].duration_s, [one.duration_s for one in other.pulses], "pulse"),
+        "tvg": (mine.tvg_db_decade[now.tvg], list(other.tvg_db_decade), "time-varied gain"),
+        "blanking": (mine.blanking_m[now.blanking], list(other.blanking_m), "surface blanking"),
+        "noise_filter": (float(mine.noise_filters[now.noise_filter]), [float(n) for n in other.noise_filters],
+                         "noise filter"),
+        "rejection": (float(mine.rejections[now.rejection].pings), [float(one.pings) for one in other.rejections],
+                      "interference rejection"),
+        "ladder": (mine.ladders[now.ladder].first_begins, [one.first_begins for one in other.ladders], "ladder"),
+    }  # fmt: skip
+    for name, (value, choices, words) in wanted.items():
+        at = min(range(len(choices)), key=lambda i: abs(choices[i] - value))
+        out[name] = at
+        if len(choices) == 1 and abs(choices[0] - value) > 0.3 * max(abs(value), 1e-9):
+            unmatched.append(Said(f"It has no {words} to turn."))
+    return out
+
+
+def _lag_like(
+    scene: Scene, mine: UnitProfile, now: Settings, other: UnitProfile, to: Settings, unmatched: list[Said]
+) -> None:
+    lags = []
+    for unit, settings in ((mine, now), (other, to)):
+        t = ping.transmit(scene, unit, settings)
+        rate = units.picture_rate(unit, settings, max_ping_rate(settings.range_m, t.sound_speed_m_s))
+        lags.append(receiver.lag(unit, settings, rate))
+    if abs(lags[1] - lags[0]) > 0.15:
+        values = {"mine": Quantity(lags[0], "s"), "theirs": Quantity(lags[1], "s")}
+        unmatched.append(Said("The picture lags by {theirs} instead of {mine}.", values))
