@@ -16,6 +16,7 @@ from dataclasses import dataclass, replace
 from itertools import combinations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from . import ping, receiver, tuning
 from .checks import Floats, InputError
@@ -188,7 +189,7 @@ def reading_sd(unit: UnitProfile) -> float:
 Solved = tuple[Floats, Floats, Floats, float, tuple[str, ...]]
 
 
-def _solve(unit: UnitProfile, readings: tuple[Reading, ...], level: Floats, used: Floats) -> Solved:
+def _solve(unit: UnitProfile, readings: tuple[Reading, ...], level: Floats, used: NDArray[np.bool_]) -> Solved:
     """Least squares for constant, slope and colour step over the readings used.
 
     Values (3,), their covariance (3, 3), residuals of all readings [dB], the sd of a reading [dB], and what is assumed.
@@ -198,7 +199,7 @@ def _solve(unit: UnitProfile, readings: tuple[Reading, ...], level: Floats, used
     design = np.stack([np.ones_like(n), -n, begins], axis=1)
     held = np.array([unit.gain.first_colour_db, unit.gain.db_per_step, unit.colour_step_db])
     wide = np.array([0.0, SLOPE_KNOWN * unit.gain.db_per_step, COLOUR_KNOWN_DB])
-    rows = design[used.astype(bool)]
+    rows = design[used]
     free = [0]
     for column in (1, 2):
         tried = rows[:, [*free, column]]
@@ -208,14 +209,14 @@ def _solve(unit: UnitProfile, readings: tuple[Reading, ...], level: Floats, used
             if np.sqrt(spread) < wide[column]:
                 free.append(column)
     fixed = [column for column in range(3) if column not in free]
-    target = level[used.astype(bool)] - rows[:, fixed] @ held[fixed]
+    target = level[used] - rows[:, fixed] @ held[fixed]
     inverse = np.linalg.inv(rows[:, free].T @ rows[:, free])
     solved = inverse @ rows[:, free].T @ target
     values = held.copy()
     values[free] = solved
     residual = level - design @ values
     spare = rows.shape[0] - len(free)
-    scatter = float(np.sum(residual[used.astype(bool)] ** 2) / spare) if spare > 0 else 0.0
+    scatter = float(np.sum(residual[used] ** 2) / spare) if spare > 0 else 0.0
     # Few residuals tell little, so a reading is never taken for surer than knob and eye allow.
     sd = float(np.sqrt(max(scatter, reading_sd(unit) ** 2)))
     covariance = np.zeros((3, 3))
@@ -245,12 +246,27 @@ def _louder_when_deeper(unit: UnitProfile, readings: tuple[Reading, ...], level:
             clashes[k].add(i)
     out: list[int] = []
     while any(clashes):
-        worst = max(range(len(readings)), key=lambda i: (len(clashes[i]), readings[i].depth_m))
+        most = max(len(one) for one in clashes)
+        tied = [i for i, one in enumerate(clashes) if len(one) == most]
+        worst = min(tied, key=lambda i: _scatter_without(unit, readings, level, [*out, i]))
         out.append(worst)
         for other in clashes[worst]:
             clashes[other].discard(worst)
         clashes[worst] = set()
     return out
+
+
+def _scatter_without(
+    unit: UnitProfile, readings: tuple[Reading, ...], level: Floats, out: list[int]
+) -> tuple[float, float]:
+    """How ill the readings without those in `out` fit [dB^2]; of two alike, the deeper one is doubted."""
+    used = np.ones(len(readings), dtype=np.bool_)
+    used[out] = False
+    deep = -readings[out[-1]].depth_m
+    if not used.any():
+        return np.inf, deep
+    residual = _solve(unit, readings, level, used)[2]
+    return round(float(np.sum(residual[used] ** 2)), 3), deep
 
 
 def _far_off(

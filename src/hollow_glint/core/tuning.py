@@ -49,7 +49,9 @@ class GainWindow:
 def open_water_cells(t: Transmission, unit: UnitProfile, shown: picture.Window) -> NDArray[np.bool_]:
     """Which picture rows show open water, shape (rows,): volume and noise make up most of the echo in every bin."""
     clear = t.open_water >= 0.5 * (t.diffuse + t.steady)
-    past_bottom = np.flatnonzero(t.steady > t.open_water)
+    # From the bottom on nothing is open water, however quiet it is there: a rough bottom has no mirror image to end at.
+    bed = t.diffuse + t.steady - t.open_water - t.weeds - t.clutter
+    past_bottom = np.flatnonzero(bed > t.open_water)
     if past_bottom.size:
         clear[past_bottom[0] :] = False
     return np.logical_and.reduceat(clear, _starts(t, unit, shown)[:-1])
