@@ -230,13 +230,13 @@
         {#each rows as row, i (i)}
           {@const one = judged.get(row)}
           <tr class:out={one && !one.used}>
-            <td>
+            <td data-name="Lure">
               <select aria-label="Lure of reading {i + 1}" bind:value={row.lure}>
                 {#each world.lures as lure (lure.id)}<option value={String(lure.id)}>{lure.name}</option
                   >{/each}
               </select>
             </td>
-            <td
+            <td data-name="Depth, {depthUnit(prefs.system)}"
               ><input
                 aria-label="Depth of reading {i + 1}"
                 inputmode="decimal"
@@ -244,14 +244,16 @@
                 oninput={() => (row.exact = null)}
               /></td
             >
-            <td>
+            <td data-name="Its mark">
               <select aria-label="Mark of reading {i + 1}" bind:value={row.colour}>
                 {#each steps as step, k (k)}
                   <option value={String(k)}>{k === 0 ? "just disappears" : `just turns ${step.name}`}</option>
                 {/each}
               </select>
             </td>
-            <td><input aria-label="Gain of reading {i + 1}" inputmode="decimal" bind:value={row.gain} /></td>
+            <td data-name="Gain"
+              ><input aria-label="Gain of reading {i + 1}" inputmode="decimal" bind:value={row.gain} /></td
+            >
             <td class="says" data-testid="judged">
               {#if one}
                 {#if one.used}<span class="figures"
@@ -444,6 +446,32 @@
   .next {
     display: grid;
     gap: 8px;
+  }
+
+  @media (max-width: 760px) {
+    thead {
+      display: none;
+    }
+
+    tr {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      padding: 6px 0;
+      border-bottom: 1.5px solid var(--line);
+    }
+
+    td[data-name]::before {
+      content: attr(data-name);
+      display: block;
+      font-size: 0.85rem;
+      color: var(--soft);
+    }
+
+    td input,
+    td select {
+      width: 100%;
+      min-width: 0;
+    }
   }
 
   @media (max-width: 1100px) {

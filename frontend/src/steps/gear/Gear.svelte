@@ -222,6 +222,7 @@
   .lists,
   .form {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     align-content: start;
     gap: 14px;
     padding: 16px 20px;

@@ -93,7 +93,7 @@
   <div class="knobs">
     <p class="name">Gain</p>
     <div class="by">
-      <button onclick={() => turn(-8)} aria-label="Four steps less gain">−4</button>
+      <button onclick={() => turn(-8)} aria-label="−4 steps of gain">−4</button>
       <Stepper
         name="stand-in gain"
         less={() => turn(-1)}
@@ -103,7 +103,7 @@
       >
         <output class="figures" data-testid="stand-in-gain">{trim(gain, 2)}</output>
       </Stepper>
-      <button onclick={() => turn(8)} aria-label="Four steps more gain">+4</button>
+      <button onclick={() => turn(8)} aria-label="+4 steps of gain">+4</button>
     </div>
     <p class="name">Lure at</p>
     <div class="by">

@@ -1,5 +1,6 @@
 <script lang="ts">
   // A unit's profile: its own knob numbers, ranges, steps, and its ladders' names and colours.
+  import { post } from "../../lib/api/client";
   import type { Profile } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import Field from "./Field.svelte";
@@ -15,6 +16,7 @@
     free_range: first.free_range,
     auto_range: first.auto_range,
     window_beside: first.window_beside,
+    directional: first.directional,
   });
   let ladders = $state(structuredClone($state.snapshot(first.ladders)));
 
@@ -23,6 +25,7 @@
     ["free_range", "Range knob is free"],
     ["auto_range", "Has automatic range"],
     ["window_beside", "Window beside the column"],
+    ["directional", "Transducer looks to one side"],
   ] as const;
   const wrong = $derived(
     Object.fromEntries(
@@ -31,14 +34,34 @@
   );
   const ready = $derived(name.trim() !== "" && Object.values(wrong).every((one) => one === ""));
 
+  /** The form as a profile: the plain object, for the program to judge. */
+  const profile = $derived<Profile>({
+    ...fromText($state.snapshot(unit) as Profile, name.trim(), text, system),
+    ...flags,
+    ladders: $state.snapshot(ladders),
+  });
+
+  // What the form alone cannot know (one thing against another) the program says while it is typed.
+  let refused = $state("");
+  $effect(() => {
+    const now = profile;
+    if (!ready) {
+      refused = "";
+      return;
+    }
+    const waiting = window.setTimeout(() => {
+      post("/api/units/check", now)
+        .then(() => (refused = ""))
+        .catch(
+          (problem: unknown) => (refused = problem instanceof Error ? problem.message : String(problem)),
+        );
+    }, 400);
+    return () => window.clearTimeout(waiting);
+  });
+
   function submit(event: SubmitEvent) {
     event.preventDefault();
-    // Not $state.snapshot(unit): the plain object, for the server to judge.
-    save({
-      ...fromText($state.snapshot(unit) as Profile, name.trim(), text, system),
-      ...flags,
-      ladders: $state.snapshot(ladders),
-    });
+    save(profile);
   }
 </script>
 
@@ -75,6 +98,9 @@
     {#each ladders as ladder, i (i)}
       <details>
         <summary>{ladder.name}, {ladder.steps.length} steps</summary>
+        <p class="hint">
+          Name, colour by day, colour by night, and where each begins, in colour steps above the first.
+        </p>
         <div class="steps">
           {#each ladder.steps as step, k (k)}
             <label>
@@ -93,12 +119,22 @@
                 bind:value={step.lantern}
               /></label
             >
+            <label
+              ><span class="unseen">{step.name} begins, in colour steps</span><input
+                type="number"
+                step="0.5"
+                min="-3"
+                max="40"
+                bind:value={step.begins}
+              /></label
+            >
           {/each}
         </div>
       </details>
     {/each}
   </fieldset>
-  <button class="primary" disabled={!ready}>Save the unit</button>
+  {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
+  <button class="primary" disabled={!ready || refused !== ""}>Save the unit</button>
 </form>
 
 <style>
@@ -134,6 +170,17 @@
     gap: 10px 16px;
   }
 
+  .hint {
+    margin-bottom: 6px;
+    font-size: 0.84rem;
+    color: var(--soft);
+  }
+
+  .refused {
+    color: var(--stop);
+    font-weight: 600;
+  }
+
   .flags {
     display: flex;
     flex-wrap: wrap;
@@ -150,7 +197,7 @@
 
   .steps {
     display: grid;
-    grid-template-columns: minmax(0, 200px) 64px 64px;
+    grid-template-columns: minmax(0, 200px) 64px 64px 88px;
     gap: 6px;
   }
 

@@ -20,6 +20,8 @@ type Key =
   | "bottom_windows_m"
   | "free_windows_m"
   | "rejections"
+  | "rejection_rates"
+  | "rejection_staggers"
   | "noise_filters"
   | "tvg_db_decade"
   | "blanking_m"
@@ -29,7 +31,13 @@ type Key =
   | "rows"
   | "ping_rate_hz"
   | "draw_a"
-  | "light_a";
+  | "light_a"
+  | "pictures"
+  | "lowest_battery_v"
+  | "efficiency"
+  | "noise_level_db"
+  | "ring_down_db"
+  | "ring_down_decay_db_m";
 
 export interface Line {
   key: Key;
@@ -57,10 +65,18 @@ export const GROUPS = (system: System): readonly { title: string; lines: readonl
     {
       title: "Sound",
       lines: [
-        { key: "beams", name: "Beams", hint: "Frequency in kHz and width in degrees: 200 x 12, 83 x 30" },
+        {
+          key: "beams",
+          name: "Beams",
+          hint: "Frequency in kHz x width in degrees at -3 dB; at another level: 200 x 12 @ -10",
+        },
         { key: "powers_w", name: "Powers, W", hint: "One or more, with commas" },
-        { key: "pulses", name: "Pulses, microseconds", hint: "Normal first: 100, or 100, 18" },
-        { key: "ping_rate_hz", name: "Pings a second", hint: "1 to 100" },
+        {
+          key: "pulses",
+          name: "Pulses, microseconds",
+          hint: "Normal first, with a name: 100 normal, 18 fine line",
+        },
+        { key: "ping_rate_hz", name: "Pings a second", hint: "1 to 100, as often as it can" },
       ],
     },
     {
@@ -79,6 +95,16 @@ export const GROUPS = (system: System): readonly { title: string; lines: readonl
           name: "Rejection, pings kept",
           hint: "Off first: 1, 2, 3, 5. Up to 20 steps of up to 15",
         },
+        {
+          key: "rejection_rates",
+          name: "Picture rate left, percent",
+          hint: "One for each step of rejection: 100, 90, 80",
+        },
+        {
+          key: "rejection_staggers",
+          name: "Ping stagger, percent",
+          hint: "How far each interval is moved about, 0 to 50: 0, 10, 20",
+        },
         { key: "noise_filters", name: "Noise filter, bins", hint: "Off first: 1, 3, 7" },
         { key: "tvg_db_decade", name: "Time-varied gain, dB a decade", hint: "Off first: 0, 20, 40" },
         { key: "blanking_m", name: `Surface blanking, ${ft}`, hint: "Off first: 0, 3, 6" },
@@ -87,12 +113,39 @@ export const GROUPS = (system: System): readonly { title: string; lines: readonl
     {
       title: "Screen",
       lines: [
-        { key: "rows", name: "Rows", hint: "16 to 2048" },
-        { key: "colour_step_db", name: "dB between colours", hint: "0.5 to 20" },
+        { key: "rows", name: "Rows", hint: "Picture rows from top to bottom, 16 to 2048" },
+        {
+          key: "colour_step_db",
+          name: "dB between colours",
+          hint: "How much louder the next colour is, 0.5 to 20",
+        },
+        { key: "pictures", name: "Pictures", hint: "Of trace, strip, ring; what it starts with first" },
         { key: "scroll_speeds", name: "Scroll speeds", hint: "Columns a ping: 1, 2, 4" },
         { key: "brightness", name: "Screen light, percent", hint: "Brightest first: 100, 60, 30" },
-        { key: "draw_a", name: "Draw without light, A", hint: "0 to 20" },
-        { key: "light_a", name: "Full light, A", hint: "0 to 20" },
+      ],
+    },
+    {
+      title: "Power and the transducer's own",
+      lines: [
+        { key: "draw_a", name: "Draw without light, A", hint: "What the battery gives it, 0 to 20" },
+        { key: "light_a", name: "Full light, A", hint: "What full light takes on top, 0 to 20" },
+        {
+          key: "lowest_battery_v",
+          name: "Lowest battery, V",
+          hint: "Below this it is unsure; 11 for lead at 12 V",
+        },
+        { key: "efficiency", name: "Efficiency", hint: "Sound for each watt, 0.01 to 1; 0.5 if not known" },
+        { key: "noise_level_db", name: "Own noise, dB", hint: "As an echo level, 0 to 150; 62 if not known" },
+        {
+          key: "ring_down_db",
+          name: "Ringing, dB",
+          hint: "Just after the pulse, 0 to 220; 172 if not known",
+        },
+        {
+          key: "ring_down_decay_db_m",
+          name: "Ringing dies, dB a metre",
+          hint: "10 to 2000; 190 if not known",
+        },
       ],
     },
   ];
@@ -108,17 +161,26 @@ export function toText(unit: Profile, system: System): Record<Key, string> {
     gain_db: trim(unit.gain.db_per_step, 3),
     gain_first: trim(unit.gain.first_colour_db, 1),
     beams: unit.beams
-      .map((one) => `${trim(one.frequency_hz / 1000, 1)} x ${trim(one.width_deg, 1)}`)
+      .map(
+        (one) =>
+          `${trim(one.frequency_hz / 1000, 1)} x ${trim(one.width_deg, 1)}` +
+          (one.level_db === -3 ? "" : ` @ ${trim(one.level_db, 1)}`),
+      )
       .join(", "),
     powers_w: list(unit.powers_w, 1),
-    pulses: list(
-      unit.pulses.map((one) => one.duration_s * 1e6),
-      1,
-    ),
+    pulses: unit.pulses.map((one) => `${trim(one.duration_s * 1e6, 1)} ${one.name}`).join(", "),
     ranges_m: deep(unit.ranges_m),
     bottom_windows_m: deep(unit.bottom_windows_m),
     free_windows_m: deep(unit.free_windows_m),
     rejections: list(unit.rejections.map((one) => one.pings)),
+    rejection_rates: list(
+      unit.rejections.map((one) => 100 * one.rate),
+      1,
+    ),
+    rejection_staggers: list(
+      unit.rejections.map((one) => 100 * one.stagger),
+      1,
+    ),
     noise_filters: list(unit.noise_filters),
     tvg_db_decade: list(unit.tvg_db_decade),
     blanking_m: deep(unit.blanking_m),
@@ -129,14 +191,30 @@ export function toText(unit: Profile, system: System): Record<Key, string> {
     ping_rate_hz: trim(unit.ping_rate_hz, 1),
     draw_a: trim(unit.draw_a, 2),
     light_a: trim(unit.light_a, 2),
+    pictures: unit.pictures.join(", "),
+    lowest_battery_v: trim(unit.lowest_battery_v, 1),
+    efficiency: trim(unit.efficiency, 2),
+    noise_level_db: trim(unit.noise_level_db, 1),
+    ring_down_db: trim(unit.ring_down_db, 1),
+    ring_down_decay_db_m: trim(unit.ring_down_decay_db_m, 1),
   };
 }
 
 /** What is wrong with a line, or "" if nothing is. */
 export function wrongWith(key: Key, text: string): string {
+  const parts = text.split(",").map((one) => one.trim());
+  const odd = (pattern: RegExp) => parts.find((one) => !pattern.test(one));
   if (key === "beams") {
-    const bad = text.split(",").find((one) => !/^\s*[\d.]+\s*x\s*[\d.]+\s*$/.test(one));
-    return bad === undefined ? "" : `"${bad.trim()}" is not a beam: accepted is 200 x 12.`;
+    const bad = odd(/^[\d.]+\s*x\s*[\d.]+(\s*@\s*-[\d.]+)?$/);
+    return bad === undefined ? "" : `"${bad}" is not a beam: accepted is 200 x 12, or 200 x 12 @ -10.`;
+  }
+  if (key === "pulses") {
+    const bad = odd(/^[\d.]+(\s+\S.*)?$/);
+    return bad === undefined ? "" : `"${bad}" is not a pulse: accepted is 100 normal.`;
+  }
+  if (key === "pictures") {
+    const bad = odd(/^(trace|strip|ring)$/);
+    return bad === undefined ? "" : `"${bad}" is not a picture: accepted are trace, strip, ring.`;
   }
   const bad = text.split(",").find((one) => one.trim() !== "" && !Number.isFinite(Number(one)));
   if (bad !== undefined) return `"${bad.trim()}" is not a number.`;
@@ -159,7 +237,6 @@ export function fromText(unit: Profile, name: string, text: Record<Key, string>,
         ? old
         : fromDepth(value, system);
     });
-  const most = list("rejections").length - 1;
   return {
     ...unit,
     name,
@@ -171,29 +248,31 @@ export function fromText(unit: Profile, name: string, text: Record<Key, string>,
       first_colour_db: one("gain_first"),
     },
     beams: text.beams.split(",").map((beam, i) => {
-      const [khz, width] = beam.split("x").map(Number) as [number, number];
+      const [shape = "", level] = beam.split("@");
+      const [khz, width] = shape.split("x").map(Number) as [number, number];
+      const level_db = level === undefined ? -3 : Number(level);
       const old = unit.beams[i];
       const same =
-        old && Math.abs(old.frequency_hz - khz * 1000) < 60 && Math.abs(old.width_deg - width) < 0.06;
+        old &&
+        Math.abs(old.frequency_hz - khz * 1000) < 60 &&
+        Math.abs(old.width_deg - width) < 0.06 &&
+        old.level_db === level_db;
       const called = `${trim(khz, 0)} kHz, ${trim(width, 0)}°`;
-      return same
-        ? old
-        : { name: called, frequency_hz: khz * 1000, width_deg: width, level_db: old?.level_db ?? -3 };
+      return same ? old : { name: called, frequency_hz: khz * 1000, width_deg: width, level_db };
     }),
     powers_w: list("powers_w"),
-    pulses: list("pulses").map((us, i) => ({
-      name: unit.pulses[i]?.name ?? `${trim(us, 0)} microseconds`,
-      duration_s: us / 1e6,
-    })),
+    pulses: text.pulses.split(",").map((one) => {
+      const [, us = "", called = ""] = /^\s*([\d.]+)\s*(.*)$/.exec(one) ?? [];
+      return { name: called.trim() || `${us} microseconds`, duration_s: Number(us) / 1e6 };
+    }),
     ranges_m: deep("ranges_m"),
     bottom_windows_m: deep("bottom_windows_m"),
     free_windows_m: deep("free_windows_m"),
-    rejections: list("rejections").map((pings, i) => {
-      const old = unit.rejections[i];
-      if (old?.pings === pings) return old;
-      const share = most > 0 ? i / most : 0;
-      return { pings, rate: 1 - 0.5 * share, stagger: i === 0 ? 0 : 0.1 + 0.2 * share };
-    }),
+    rejections: list("rejections").map((pings, i) => ({
+      pings,
+      rate: (list("rejection_rates")[i] ?? 100) / 100,
+      stagger: (list("rejection_staggers")[i] ?? 0) / 100,
+    })),
     noise_filters: list("noise_filters"),
     tvg_db_decade: list("tvg_db_decade"),
     blanking_m: deep("blanking_m"),
@@ -204,5 +283,11 @@ export function fromText(unit: Profile, name: string, text: Record<Key, string>,
     ping_rate_hz: one("ping_rate_hz"),
     draw_a: one("draw_a"),
     light_a: one("light_a"),
+    pictures: text.pictures.split(",").map((picture) => picture.trim()) as Profile["pictures"],
+    lowest_battery_v: one("lowest_battery_v"),
+    efficiency: one("efficiency"),
+    noise_level_db: one("noise_level_db"),
+    ring_down_db: one("ring_down_db"),
+    ring_down_decay_db_m: one("ring_down_decay_db_m"),
   };
 }
