@@ -60,11 +60,23 @@ class Running:
             return refused.code, json.loads(refused.read() or "null")
 
 
-def start(folder: Path, port: int | None = None, command: str = "demo") -> Running:
+def start(folder: Path, port: int | None = None, command: str = "demo", pace: float = 1.0) -> Running:
     """Start the program and return at once; `wait_ready` waits for it."""
     port = port or free_port()
     process = subprocess.Popen(
-        [sys.executable, "-m", "hollow_glint", command, "--data", str(folder), "--port", str(port), "--no-browser"],
+        [
+            sys.executable,
+            "-m",
+            "hollow_glint",
+            command,
+            "--data",
+            str(folder),
+            "--port",
+            str(port),
+            "--no-browser",
+            "--pace",
+            str(pace),
+        ],
         stdout=subprocess.PIPE,
         stderr=subprocess.STDOUT,
         text=True,
@@ -89,9 +101,9 @@ def wait_ready(running: Running, timeout_s: float = 20.0) -> float:
 
 
 @contextmanager
-def running_server(folder: Path, command: str = "demo") -> Iterator[Running]:
+def running_server(folder: Path, command: str = "demo", pace: float = 1.0) -> Iterator[Running]:
     """The program, ready, for as long as the block runs."""
-    running = start(folder, command=command)
+    running = start(folder, command=command, pace=pace)
     try:
         wait_ready(running)
         yield running

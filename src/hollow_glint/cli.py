@@ -31,6 +31,7 @@ def _parser() -> argparse.ArgumentParser:
         one.add_argument("--data", type=Path, metavar="DIR", help="data folder (default: your user data folder)")
         one.add_argument("--host", default="127.0.0.1", help="address to listen on (default: 127.0.0.1, this machine)")
         one.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"port to listen on (default: {DEFAULT_PORT})")
+        one.add_argument("--pace", type=float, default=1.0, help="run the water faster than life, 1 to 10 (default: 1)")
         one.add_argument("--no-browser", action="store_true", help="do not open a browser")
     commands.add_parser("version", help="print the version")
     commands.add_parser("openapi", help="print the OpenAPI document of the web layer")
@@ -47,7 +48,9 @@ def main(arguments: list[str] | None = None) -> int:
         return _print_openapi()
     if not 1 <= given.port <= 65535:
         return _refuse(f"--port is {given.port}; accepted are whole numbers from 1 to 65535.")
-    return _run(given.command == "demo", given.data, given.host, given.port, not given.no_browser)
+    if not 1.0 <= given.pace <= 10.0:
+        return _refuse(f"--pace is {given.pace:g}; accepted are numbers from 1 to 10.")
+    return _run(given.command == "demo", given.data, given.host, given.port, not given.no_browser, given.pace)
 
 
 def _refuse(sentence: str) -> int:
@@ -68,7 +71,7 @@ def _print_openapi() -> int:
     return 0
 
 
-def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bool) -> int:
+def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bool, pace: float) -> int:
     # Imported here so that `version` and wrong flags answer at once.
     from .store.database import Database, StoreError
     from .web.app import STATIC, create_app
@@ -91,7 +94,7 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
             demo_data.seed_gear(database)
     except StoreError as problem:
         return _refuse(str(problem))
-    app = create_app(database, bound_to=host)
+    app = create_app(database, bound_to=host, pace=pace)
     try:
         socket.getaddrinfo(host, port)
     except OSError:

@@ -26,8 +26,9 @@ def chromium() -> Iterator[Browser]:
 
 
 @pytest.fixture(scope="module")
-def program(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Running]:
-    with running_server(tmp_path_factory.mktemp("data")) as running:
+def program(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Running]:
+    """The demo; a module that waits for fish says with PACE how much faster than life its water runs."""
+    with running_server(tmp_path_factory.mktemp("data"), pace=getattr(request.module, "PACE", 1.0)) as running:
         yield running
 
 
@@ -38,7 +39,11 @@ def open_page(chromium: Browser, program: Running):
 
     def opened(path: str = "/", viewport=DESK, theme: str = "rime", **options) -> Page:
         context = chromium.new_context(
-            viewport=viewport, color_scheme="dark" if theme == "lantern" else "light", **options
+            viewport=viewport,
+            color_scheme="dark" if theme == "lantern" else "light",
+            # Frames as they come, without the gliding: a third of the painting, on a machine that paints in software.
+            reduced_motion="reduce",
+            **options,
         )
         contexts.append(context)
         page = context.new_page()

@@ -36,7 +36,8 @@ def test_axe_finds_nothing_and_nothing_runs_off(open_page, step, theme, viewport
     small = page.evaluate(
         """least => [...document.querySelectorAll('button, select, input, nav a')]
             .map(e => e.type === 'checkbox' ? e.closest('label') : e)  // all of its line is touched
-            .filter(e => e.offsetParent && !e.classList.contains('unseen') && (e.offsetHeight < least - 0.5 || e.offsetWidth < 44 - 0.5))
+            .filter(e => e.offsetParent && !e.classList.contains('unseen'))
+            .filter(e => (e.offsetHeight < least - 0.5 || e.offsetWidth < 44 - 0.5))
             .map(e => (e.ariaLabel || e.innerText || e.id) + ' ' + e.offsetWidth + 'x' + e.offsetHeight)""",
         least,
     )

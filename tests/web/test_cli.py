@@ -26,6 +26,10 @@ def refused(done, *said):
         assert word in done.stderr
 
 
+def test_a_pace_that_is_none():
+    refused(run("demo", "--pace", "0"), "--pace is 0", "1 to 10")
+
+
 def test_version():
     assert run("version").stdout.strip() == __version__
 

@@ -39,8 +39,8 @@ class Application(OpenAPI):
         return document
 
 
-def create_app(database: Database, bound_to: str = "127.0.0.1") -> Application:
-    """The application over `database`, answering to requests for the address it is `bound_to`."""
+def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.0) -> Application:
+    """The application over `database`, answering at the address it is `bound_to`, its water `pace` times as fast."""
     app = Application(
         "hollow_glint",
         info=Info(title="Hollow Glint", version=__version__, description="All values in SI units."),
@@ -52,7 +52,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1") -> Application:
         static_folder=None,
     )
     app.config["database"] = database
-    app.config["live_benches"] = LiveBenches()
+    app.config["live_benches"] = LiveBenches(pace=pace)
     app.config["MAX_CONTENT_LENGTH"] = MOST_BODY_BYTES
     app.json.sort_keys = False  # type: ignore[attr-defined]
     guard.register(app, bound_to)

@@ -139,7 +139,7 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int] | Response:
         {
             "id": bench.id,
             "seed": seed,
-            "frame_s": STEP_S,
+            "frame_s": STEP_S / bench.pace,
             "title": start.title,
             "hole_id": body.hole_id,
             "exercise": start.exercise and {**vars(start.exercise), "done_at": done.get(start.exercise.key)},

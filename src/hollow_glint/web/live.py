@@ -54,6 +54,7 @@ class LiveBench:
     reader: int = 0
     left_at: float = field(default_factory=time.monotonic)
     freed: bool = False
+    pace: float = 1.0
     last: dict[str, Any] | None = None
     _told: tuple[Any, ...] | None = None
     _told_at: float = -1e9
@@ -111,7 +112,7 @@ class LiveBench:
                 self.last = frame_fields(frame, events, self.scene_changes)
                 text = f"event: frame\ndata: {json.dumps(self.last, separators=(',', ':'), allow_nan=False)}\n\n"
                 yield text + self._tuning_if_changed()
-                due += STEP_S
+                due += STEP_S / self.pace
                 late = time.monotonic() - due
                 if late > 0.5:  # the machine slept or was starved: go on from now rather than race to catch up
                     due = time.monotonic()
@@ -227,10 +228,11 @@ def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
 
 
 class LiveBenches:
-    """All live benches of this program, at most `most`."""
+    """All live benches of this program, at most `most`; their water runs `pace` times as fast as life."""
 
-    def __init__(self, most: int = MOST_LIVE) -> None:
+    def __init__(self, most: int = MOST_LIVE, pace: float = 1.0) -> None:
         self.most = most
+        self.pace = pace
         self._benches: dict[str, LiveBench] = {}
         self._lock = threading.Lock()
 
@@ -248,7 +250,9 @@ class LiveBenches:
             self._free_abandoned()
             if len(self._benches) >= self.most:
                 raise Full
-            bench = LiveBench(secrets.token_urlsafe(12), seed, run, fish_length_m, on_hooked, exercise, on_met)
+            bench = LiveBench(
+                secrets.token_urlsafe(12), seed, run, fish_length_m, on_hooked, exercise, on_met, pace=self.pace
+            )
             self._benches[bench.id] = bench
         return bench
 

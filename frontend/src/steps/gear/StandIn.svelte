@@ -21,6 +21,8 @@
   let gain = $state(untrack(() => (unit.gain.minimum + unit.gain.maximum) / 2));
   let at = $state(untrack(() => Math.min(Math.max(water.face_depth_m + 2, 2), water.bottom_depth_m - 0.5)));
   let look = $state<Look | null>(null);
+  /** The gain and depth that the picture is of: it follows the knobs a moment later. */
+  let of = $state("");
   let said = $state("");
   let canvas: HTMLCanvasElement;
   let asked = 0;
@@ -37,11 +39,13 @@
 
   $effect(() => {
     const mine = ++asked;
+    const shownAs = `${trim(gain, 2)} at ${depth(at, prefs.system)}`;
     const body = { seed, water: { ...water }, reading };
     post<Look>(`/api/units/${unit.id}/stand-in/look`, body)
       .then((found) => {
         if (mine !== asked) return;
         look = found;
+        of = shownAs;
         said = "";
       })
       .catch((problem: unknown) => {
@@ -119,7 +123,7 @@
       </Stepper>
       <button onclick={() => lower(2)} aria-label="Far lower">++</button>
     </div>
-    <p class="seen" role="status">{said || seen}</p>
+    <p class="seen" role="status" data-of={of}>{said || seen}</p>
     <button class="primary" onclick={() => note({ ...reading })}>Note: just disappears here</button>
   </div>
 </div>
