@@ -75,6 +75,7 @@ def test_checks_message_translation_and_one_printed_page(open_page):
     page.reload()
     expect(page.get_by_label("Face wetted and rubbed")).to_be_checked()
     page.get_by_role("button", name="Text message").click()
+    expect(page.locator(".said")).to_contain_text("Inlet bar: 23 ft")
     text = page.locator(".said").inner_text().removeprefix("Copied: ")
     assert text.startswith("Inlet bar: 23 ft") and "gain" in text and len(text) <= 160
     page.locator("#translate").select_option(label="Fine-line unit")
