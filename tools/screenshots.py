@@ -54,6 +54,35 @@ def own_unit(page: Page) -> None:
     page.wait_for_timeout(400)
 
 
+def card_known(page: Page) -> None:
+    """A card with the light and the life in the water known, for the two-beam ring."""
+    page.get_by_test_id("line-gain").wait_for()
+    page.locator("#known-unit").select_option(label="Two-beam ring")
+    page.locator("#known-liveliness").select_option("some")
+    page.wait_for_timeout(700)
+    page.locator("#known-light").select_option("day")
+    page.wait_for_timeout(900)
+
+
+def card_plain(page: Page) -> None:
+    page.get_by_test_id("line-gain").wait_for()
+    page.wait_for_timeout(600)
+
+
+def calibrated(page: Page) -> None:
+    """Four readings typed in, as of a unit that is a little deaf."""
+    page.get_by_role("button", name="Two-beam ring", exact=True).click()
+    page.get_by_role("button", name="Calibrate", exact=True).click()
+    page.get_by_role("button", name="Remove reading 2").wait_for()
+    for _ in range(2):
+        page.get_by_role("button", name="Add a reading").click()
+    for i, (feet, gain) in enumerate(((9, 16), (15, 33.5), (22, 46), (28, 53.5)), 1):
+        page.get_by_label(f"Depth of reading {i}").fill(str(feet))
+        page.get_by_label(f"Gain of reading {i}").fill(str(gain))
+    page.get_by_test_id("fit").wait_for()
+    page.wait_for_timeout(700)
+
+
 def water_blooms(page: Page) -> None:
     page.get_by_role("button", name=re.compile("Lower to")).click()
     page.wait_for_timeout(9000)
@@ -69,6 +98,9 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...]
     ("bench-chaos-ring", "rime", DESK, "?seed=7#/hole/1/bench/scene/1", chaos),
     ("bench-night-beside", "lantern", DESK, "?seed=7#/hole/1/bench/scene/5", beside),
     ("gear-day", "rime", DESK, "#/hole/1/gear", own_unit),
+    ("card-day", "rime", DESK, "#/hole/1/card", card_known),
+    ("card-phone", "lantern", PHONE, "#/hole/2/card", card_plain),
+    ("calibrate-day", "rime", DESK, "#/hole/1/gear", calibrated),
     ("bench-phone", "lantern", PHONE, "?seed=42#/hole/1/bench", fish_rises),
     ("hole-day", "rime", DESK, "#/hole/2/hole", still),
     ("log-night", "lantern", DESK, "#/hole/1/log", still),

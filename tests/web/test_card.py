@@ -69,6 +69,10 @@ def test_a_holes_card_is_remembered_and_moving_on_says_what_to_change(client):
     assert {"range_m", "gain", "lure_depth_m"} <= {one["setting"] for one in moved["changes"]}
     other = client.put("/api/holes/3/card", json={**KNOWN, "depth_m": 17.0, "unit_id": 4}).json
     assert other["from_hole"] == "Sand tongue" and other["changes"] is None
+    # What is carried from hole to hole comes along to a new one: gear, school and view are chosen once.
+    client.put("/api/holes/3/card", json={**KNOWN, "depth_m": 17.0, "unit_id": 4, "school": "rich", "view": "window"})
+    fresh = client.get("/api/holes/5/card").json["wanted"]
+    assert (fresh["unit_id"], fresh["school"], fresh["view"], fresh["depth_m"]) == (4, "rich", "window", 2.6)
     # A lure that has gone since leaves the card standing on the usual one.
     lure = client.post("/api/lures", json={"name": "Short-lived", "diameter_m": 0.004}).json
     client.put("/api/holes/4/card", json={**KNOWN, "lure_id": lure["id"], "depth_m": 7.0})

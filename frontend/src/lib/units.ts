@@ -17,6 +17,29 @@ export const fromTemperature = (value: number, system: System) =>
   system === "feet" ? (value - 32) / 1.8 : value;
 export const temperatureUnit = (system: System) => (system === "feet" ? "°F" : "°C");
 
+/** How a quantity is typed and shown in the reader's units. */
+export interface Measure {
+  unit: (system: System) => string;
+  show: (si: number, system: System) => string;
+  read: (value: number, system: System) => number;
+}
+
+export const deepMeasure = (digits: number): Measure => ({
+  unit: depthUnit,
+  show: (m, system) => trim(toDepth(m, system), digits),
+  read: fromDepth,
+});
+export const shortMeasure: Measure = {
+  unit: smallUnit,
+  show: (m, system) => trim(toSmall(m, system), 1),
+  read: fromSmall,
+};
+export const warmMeasure: Measure = {
+  unit: temperatureUnit,
+  show: (c, system) => trim(toTemperature(c, system), 1),
+  read: fromTemperature,
+};
+
 /** A number with at most `digits` decimals and no trailing zeros. */
 export function trim(value: number, digits: number): string {
   const text = value.toFixed(digits);
@@ -46,6 +69,7 @@ function quantity(q: Quantity, system: System, words: readonly string[]): string
   if (q.unit === "dB") return `${trim(q.value, 1)} dB`;
   if (q.unit === "percent") return `${trim(q.value, q.value < 10 ? 1 : 0)} percent`;
   if (q.unit === "degrees") return `${trim(q.value, 1)}°`;
+  if (q.unit === "mm") return `${trim(q.value, 1)} mm`;
   if (q.unit === "V") return `${trim(q.value, 1)} V`;
   if (q.unit === "s") return `${trim(q.value, q.value < 1 ? 2 : 1)} s`;
   return trim(q.value, 1);

@@ -33,7 +33,7 @@ TOP_M = (0.5, 2.5)  # below the face: past the ringing, down to where near water
 
 @dataclass(frozen=True)
 class Quantity:
-    """A value with its unit: "m", "gain" (the knob), "dB", "percent", "degrees", "s", "V", "step" (of the ladder)."""
+    """A value with its unit: "m", "gain" (the knob), "dB", "percent", "degrees", "s", "V", "mm", "count", "step"."""
 
     value: float
     unit: str

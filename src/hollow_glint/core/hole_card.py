@@ -494,7 +494,7 @@ def _openings(s: Situation) -> tuple[Opening, ...]:
     larger = min(lure.diameter_m * 1.5, 0.02)
     if larger > lure.diameter_m:
         bigger = replace(lure, diameter_m=larger, length_m=min(lure.length_m * 1.5, 0.08))
-        tried.append((Said("A lure half as large again, {size}", {"size": Quantity(larger, "m")}),
+        tried.append((Said("A lure half as large again, {size}", {"size": Quantity(1000.0 * larger, "mm")}),
                       replace(s, lure=bigger), None))  # fmt: skip
     lower = scene.face_depth_m + 0.3
     if lower < s.lure_depth_m - 1.0:

@@ -33,6 +33,7 @@ api = APIBlueprint("card", __name__, url_prefix="/api", abp_tags=[Tag(name="Hole
 
 USUAL_LURE = Lure("5 mm tungsten jig", 0.005)
 GEAR = ("unit_id", "lure_id", "second_lure_id")
+CARRIED = (*GEAR, "school", "view", "species", "light", "liveliness")
 
 
 def _database() -> Database:
@@ -102,11 +103,12 @@ def _wanted_at(hole_id: int) -> CardWanted:
     hole = holes.get(_database(), hole_id)
     kept = hole_cards.find(_database(), hole_id)
     if kept is not None:
-        wanted = CardWanted.model_validate(kept.wanted)
-        gone = {name: None for name in GEAR if (i := getattr(wanted, name)) is not None and not _is_there(name, i)}
-        return wanted.model_copy(update=gone)
+        return _with_gear_there(CardWanted.model_validate(kept.wanted))
+    # A new hole says what it is; what is carried from hole to hole comes along: gear, school, view, and for whom.
+    last = hole_cards.last_elsewhere(_database(), hole_id)
+    carried = {} if last is None else {name: last.wanted.get(name) for name in CARRIED if last.wanted.get(name)}
     clarity = None if hole.clarity == "plankton" else hole.clarity
-    return CardWanted(
+    wanted = CardWanted(
         depth_m=hole.bottom_depth_m,
         ice_thickness_m=hole.ice_thickness_m,
         face_depth_m=hole.face_depth_m,
@@ -114,7 +116,15 @@ def _wanted_at(hole_id: int) -> CardWanted:
         temperature_c=hole.temperature_c,
         bottom_kind=hole.bottom_kind,
         clarity=clarity,
+        **carried,
     )
+    return _with_gear_there(wanted)
+
+
+def _with_gear_there(wanted: CardWanted) -> CardWanted:
+    """`wanted` without the units and lures that have been removed since."""
+    gone = {name: None for name in GEAR if (i := getattr(wanted, name)) is not None and not _is_there(name, i)}
+    return wanted.model_copy(update=gone)
 
 
 def _is_there(name: str, row_id: int) -> bool:

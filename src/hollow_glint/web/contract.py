@@ -270,7 +270,7 @@ class FrameOut(Described):
 
 class QuantityOut(Described):
     value: float
-    unit: Literal["m", "gain", "dB", "percent", "degrees", "s", "V", "count", "step"]
+    unit: Literal["m", "gain", "dB", "percent", "degrees", "s", "V", "mm", "count", "step"]
 
 
 class ChangeOut(Described):

@@ -26,6 +26,11 @@
           `at ${trim(tuning.ping_rate_hz, 0)} pings a second.`
       : "",
   );
+  const most = $derived(Math.max(...unit.powers_w));
+  const powerDoes = $derived.by(() => {
+    const less = 10 * Math.log10(most / unit.powers_w[settings.power]!);
+    return less < 0.05 ? "All it has." : `Every echo is ${trim(less, 1)} dB weaker than at ${trim(most, 1)} W.`;
+  });
   const blanked = $derived(unit.blanking_m[settings.blanking] ?? 0);
 </script>
 
@@ -63,6 +68,7 @@
         options={unit.powers_w.map((w) => `${trim(w, 1)} W`)}
         at={settings.power}
         choose={(power) => change({ power })}
+        does={powerDoes}
       />
     {/if}
     {#if unit.pulses.length > 1}

@@ -3,6 +3,7 @@
   import Check from "@lucide/svelte/icons/check";
   import { post, Problem, remove } from "../../lib/api/client";
   import type { SavedScene, SceneSummary } from "../../lib/api/types";
+  import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import type { BenchStream } from "../../lib/live/stream.svelte";
   import { world } from "../../lib/world.svelte";
@@ -12,7 +13,6 @@
   let name = $state("");
   let said = $state("");
   let wrong = $state(false);
-  let picker: HTMLInputElement;
 
   async function attempt(work: () => Promise<string>) {
     try {
@@ -110,20 +110,7 @@
     <input id="scene-name" bind:value={name} maxlength="80" />
     <button disabled={!name.trim() || !stream.settings} onclick={keep}>Keep</button>
   </div>
-  <button onclick={() => picker.click()}>Take in a scene file</button>
-  <input
-    class="unseen"
-    type="file"
-    accept="application/json,.json"
-    tabindex="-1"
-    aria-label="Scene file"
-    bind:this={picker}
-    onchange={(event) => {
-      const file = event.currentTarget.files?.[0];
-      event.currentTarget.value = "";
-      if (file) void take(file);
-    }}
-  />
+  <FileButton label="Take in a scene file" name="Scene file" {take} />
   <p class:wrong role="status">{said}</p>
 </section>
 

@@ -1,18 +1,6 @@
 // What is known at a hole as it stands on the form: text in the reader's units, to and from SI; empty is not known.
 import type { CardWanted } from "../../lib/api/types";
-import {
-  depthUnit,
-  fromDepth,
-  fromSmall,
-  fromTemperature,
-  smallUnit,
-  type System,
-  temperatureUnit,
-  toDepth,
-  toSmall,
-  toTemperature,
-  trim,
-} from "../../lib/units";
+import { deepMeasure, type Measure, shortMeasure, type System, warmMeasure } from "../../lib/units";
 
 export type NumberKey =
   | "depth_m"
@@ -25,30 +13,17 @@ export type NumberKey =
   | "lure_depth_m"
   | "fish_length_m";
 
-interface NumberKind {
+interface NumberKind extends Measure {
   key: NumberKey;
   name: string;
   hint: string;
-  unit: (system: System) => string;
-  show: (si: number, system: System) => string;
-  read: (value: number, system: System) => number;
   needed: boolean;
 }
 
 type How = Omit<NumberKind, "key" | "name" | "hint">;
 
-const deep: How = {
-  unit: depthUnit,
-  show: (m: number, system: System) => trim(toDepth(m, system), 2),
-  read: fromDepth,
-  needed: false,
-};
-const short: How = {
-  unit: smallUnit,
-  show: (m: number, system: System) => trim(toSmall(m, system), 1),
-  read: fromSmall,
-  needed: false,
-};
+const deep: How = { ...deepMeasure(2), needed: false };
+const short: How = { ...shortMeasure, needed: false };
 
 const kind = (key: NumberKey, name: string, hint: string, how: How): [NumberKey, NumberKind] => [
   key,
@@ -62,12 +37,7 @@ export const NUMBERS: Record<NumberKey, NumberKind> = Object.fromEntries([
   kind("slush_m", "Slush in the hole", "", short),
   kind("face_depth_m", "Face hangs now at", "Makes a displayed depth a true one.", short),
   kind("weed_height_m", "Weeds stand", "0 for none.", deep),
-  kind("temperature_c", "Water temperature", "", {
-    unit: temperatureUnit,
-    show: (c: number, system: System) => trim(toTemperature(c, system), 1),
-    read: fromTemperature,
-    needed: false,
-  }),
+  kind("temperature_c", "Water temperature", "", { ...warmMeasure, needed: false }),
   kind("lure_depth_m", "Lure at", "Empty: a little off the bottom.", deep),
   kind("fish_length_m", "Fish of", "Empty: usual for the species.", short),
 ]) as Record<NumberKey, NumberKind>;

@@ -257,7 +257,7 @@
             <td class="says" data-testid="judged">
               {#if one}
                 {#if one.used}<span class="figures"
-                    >{one.residual_db >= 0 ? "+" : ""}{trim(one.residual_db, 1)} dB</span
+                    >{one.residual_db < 0 ? "−" : "+"}{Math.abs(one.residual_db).toFixed(1)} dB</span
                   >
                 {:else}<b>left out:</b> {one.why}{/if}
               {/if}

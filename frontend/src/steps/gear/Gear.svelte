@@ -2,6 +2,7 @@
   // The gear: units and lures. Copy a generic unit, change what differs on your own, and all advice is in its numbers.
   import { post, Problem, put, remove } from "../../lib/api/client";
   import type { Lure, LureFields, Profile, Unit } from "../../lib/api/types";
+  import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { world } from "../../lib/world.svelte";
   import Calibrate from "./Calibrate.svelte";
@@ -15,7 +16,6 @@
   let part: "profile" | "calibrate" = $state("profile");
   /** Counts up when the profile on the form is another's doing, so that the form starts again from it. */
   let fresh = $state(0);
-  let picker: HTMLInputElement;
 
   async function attempt(work: () => Promise<string>) {
     try {
@@ -154,20 +154,7 @@
         </li>
       </ul>
     </section>
-    <button onclick={() => picker.click()}>Take in a gear file</button>
-    <input
-      class="unseen"
-      type="file"
-      accept="application/json,.json"
-      tabindex="-1"
-      aria-label="Gear file"
-      bind:this={picker}
-      onchange={(event) => {
-        const file = event.currentTarget.files?.[0];
-        event.currentTarget.value = "";
-        if (file) void take(file);
-      }}
-    />
+    <FileButton label="Take in a gear file" name="Gear file" {take} />
   </div>
   <div class="form">
     {#if unit}

@@ -204,5 +204,16 @@
     .stand-in {
       grid-template-columns: minmax(0, 1fr);
     }
+
+    .by {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      width: 100%;
+    }
+
+    .by > :global(.stepper) {
+      grid-column: 1 / -1;
+      grid-row: 1;
+    }
   }
 </style>

@@ -1,43 +1,28 @@
 // The hole's fields as they stand on the form: text in the reader's units, to and from SI.
 import type { Hole, HoleFields } from "../../lib/api/types";
 import {
+  deepMeasure,
   depthUnit,
-  fromDepth,
-  fromSmall,
-  fromTemperature,
+  type Measure,
+  shortMeasure,
   smallUnit,
   type System,
-  temperatureUnit,
-  toDepth,
-  toSmall,
-  toTemperature,
-  trim,
+  warmMeasure,
 } from "../../lib/units";
 
 export type NumberKey =
   "bottom_depth_m" | "ice_thickness_m" | "face_depth_m" | "hole_diameter_m" | "temperature_c";
 
-interface NumberKind {
+interface NumberKind extends Measure {
   key: NumberKey;
   name: string;
   hint: string;
-  unit: (system: System) => string;
-  show: (si: number, system: System) => string;
-  read: (value: number, system: System) => number;
   low: number;
   high: number;
 }
 
-const deep = {
-  unit: depthUnit,
-  show: (m: number, system: System) => trim(toDepth(m, system), 1),
-  read: fromDepth,
-};
-const short = {
-  unit: smallUnit,
-  show: (m: number, system: System) => trim(toSmall(m, system), 1),
-  read: fromSmall,
-};
+const deep = deepMeasure(1);
+const short = shortMeasure;
 
 export const NUMBERS: readonly NumberKind[] = [
   {
@@ -76,9 +61,7 @@ export const NUMBERS: readonly NumberKind[] = [
     key: "temperature_c",
     name: "Water temperature",
     hint: "Cold water is slower to sound: it moves depths by up to 3 percent.",
-    unit: temperatureUnit,
-    show: (c, system) => trim(toTemperature(c, system), 1),
-    read: fromTemperature,
+    ...warmMeasure,
     low: 0,
     high: 25,
   },
