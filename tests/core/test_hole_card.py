@@ -13,8 +13,9 @@ from hollow_glint.core import before_fishing, ice, moving_on, picture, ping, pro
 from hollow_glint.core.at_hole import AtHole
 from hollow_glint.core.beam import footprint_diameter
 from hollow_glint.core.checks import InputError
-from hollow_glint.core.hole_card import HoleCard, hole_card, room, step_inside
+from hollow_glint.core.hole_card import HoleCard, hole_card, step_inside
 from hollow_glint.core.lures import Lure
+from hollow_glint.core.opening import room
 from hollow_glint.core.scene import PLANKTON_DB, Neighbour
 from hollow_glint.core.unit import FOOT, Beam, GainScale, Settings, UnitProfile
 

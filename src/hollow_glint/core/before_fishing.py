@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .coach import Quantity
-from .hole_card import HoleCard, Said
+from .hole_card import HoleCard
+from .said import Quantity, Said
 
 NO_SAFE_ICE = (
     "No ice is safe ice; measure as you go; local authorities and local rules on holes, lines, shelters and vehicles "

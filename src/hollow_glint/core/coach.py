@@ -17,6 +17,7 @@ from . import beam, picture, ping, receiver, tuning
 from . import unit as units
 from .lures import Lure
 from .ping import Transmission
+from .said import Change, Quantity
 from .scene import Scene
 from .sonar_equation import max_ping_rate
 from .targets import fish_target_strength
@@ -29,22 +30,6 @@ NEIGHBOUR_SHARE = 0.002  # share of picture cells that neighbours may light
 WEEDS_OVER_FISH_DB = -12.0  # weeds as loud as this against a fish of 30 cm hide it
 TOP_LIT_SHARE = 0.12  # share of cells in the top of the column that may light
 TOP_M = (0.5, 2.5)  # below the face: past the ringing, down to where near water is no longer near
-
-
-@dataclass(frozen=True)
-class Quantity:
-    """A value with its unit: "m", "gain" (the knob), "dB", "percent", "degrees", "s", "V", "mm", "count", "step"."""
-
-    value: float
-    unit: str
-
-
-@dataclass(frozen=True)
-class Change:
-    """One change: the field of `Settings` or of the hang in `Scene` and its value; "kick" looks for the bottom anew."""
-
-    setting: str
-    value: float | bool
 
 
 @dataclass(frozen=True)

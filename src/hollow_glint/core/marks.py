@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 
 from . import company, ping
 from .checks import Floats
-from .coach import Quantity
 from .ping import Transmission
+from .said import Quantity
 from .scene import Scene
 from .underwater import Who
 

@@ -9,9 +9,11 @@ import numpy as np
 from . import picture, ping, receiver, tuning
 from . import unit as units
 from .checks import Floats, InputError
-from .coach import Quantity, neighbour_share
-from .hole_card import HoleCard, Said, room
+from .coach import neighbour_share
+from .hole_card import HoleCard
 from .lures import Lure
+from .opening import room
+from .said import Quantity, Said
 from .scene import Scene
 from .sonar_equation import max_ping_rate
 from .unit import Settings, UnitProfile

@@ -8,8 +8,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from . import unit as units
-from .coach import Quantity
-from .hole_card import HoleCard, Said
+from .hole_card import HoleCard
+from .said import Quantity, Said
 from .unit import FOOT
 
 SHALLOW_M, DEEP_M = 15 * FOOT, 30 * FOOT

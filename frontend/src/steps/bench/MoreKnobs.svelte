@@ -29,7 +29,9 @@
   const most = $derived(Math.max(...unit.powers_w));
   const powerDoes = $derived.by(() => {
     const less = 10 * Math.log10(most / unit.powers_w[settings.power]!);
-    return less < 0.05 ? "All it has." : `Every echo is ${trim(less, 1)} dB weaker than at ${trim(most, 1)} W.`;
+    return less < 0.05
+      ? "All it has."
+      : `Every echo is ${trim(less, 1)} dB weaker than at ${trim(most, 1)} W.`;
   });
   const blanked = $derived(unit.blanking_m[settings.blanking] ?? 0);
 </script>
