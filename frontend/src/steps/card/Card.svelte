@@ -1,15 +1,20 @@
 <script lang="ts">
   // The hole card: settings for this hole in the unit's own numbers, sharper with all that is known, and why.
-  import { get, post, Problem, put } from "../../lib/api/client";
-  import type { CardWanted, Hole, HoleCard, KeptCard, Said, Translated } from "../../lib/api/types";
+  import { get, Problem, put } from "../../lib/api/client";
+  import type { CardWanted, Hole, HoleCard, KeptCard, Said } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, length, sentence, small, trim } from "../../lib/units";
+  import { depth, sentence, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import GainBand from "./GainBand.svelte";
   import { NAMES } from "./known";
   import Known from "./Known.svelte";
-  import { changeInWords, type Line, numberLines, settingLines, textMessage } from "./lines";
+  import Cautions from "./Cautions.svelte";
+  import { changeInWords, numberLines, settingLines, textMessage } from "./lines";
+  import Rows from "./Rows.svelte";
+  import Rules from "./Rules.svelte";
+  import Schools from "./Schools.svelte";
+  import Translate from "./Translate.svelte";
 
   let { hole }: { hole: Hole } = $props();
 
@@ -21,8 +26,6 @@
   let side: "card" | "known" = $state("card");
   /** What each line said before the last change, for the lines that changed. */
   let before: Record<string, string> = $state({});
-  let other = $state("");
-  let translated = $state<Translated | null>(null);
   let waiting: number | undefined;
   let asked = 0;
 
@@ -95,8 +98,6 @@
       );
       trouble = "";
       refused = {};
-      translated = null;
-      other = "";
     } catch (problem) {
       if (mine === asked) failed(problem);
     }
@@ -110,20 +111,6 @@
       await put(`/api/holes/${hole.id}/checks`, { name, done });
     } catch (problem) {
       check.done = !done;
-      failed(problem);
-    }
-  }
-
-  async function translate(id: string) {
-    other = id;
-    translated = null;
-    if (!id || !wanted) return;
-    try {
-      translated = await post<Translated>("/api/hole-card/translate", {
-        card: wanted,
-        to_unit_id: Number(id),
-      });
-    } catch (problem) {
       failed(problem);
     }
   }
@@ -150,17 +137,6 @@
 
   const calibrated = (made: HoleCard) => made.unit.calibrated;
 </script>
-
-{#snippet row(line: Line)}
-  <div class="row" class:changed={before[line.key] !== undefined} data-testid="line-{line.key}">
-    <dt>{line.name}</dt>
-    <dd>
-      <b class="figures">{line.value}</b>
-      {#if before[line.key]}<span class="was">was {before[line.key]}</span>{/if}
-      {#if line.does}<span class="does">{line.does}</span>{/if}
-    </dd>
-  </div>
-{/snippet}
 
 <main class="card" class:known-side={side === "known"}>
   <div class="sides">
@@ -223,10 +199,8 @@
             choose={(view) => change({ ...wanted!, view }, 0)}
           />
         </div>
-        <section aria-label="Settings">
-          <dl class="rows">
-            {#each lines as line (line.key)}{@render row(line)}{/each}
-          </dl>
+        <section class="settings" aria-label="Settings">
+          <Rows {lines} {before} wide />
           <GainBand unit={made.unit} gain={made.settings.gain} gains={made.gains} />
           {#if !made.gains.open}
             <p class="closed">
@@ -295,131 +269,12 @@
         </section>
         <section aria-label="The numbers behind">
           <h2>The numbers behind</h2>
-          <dl class="rows">
-            {#each numbers as line (line.key)}{@render row(line)}{/each}
-            {#if made.second_hole_m !== null}
-              {@render row({
-                key: "second",
-                name: "Second hole within",
-                value: length(made.second_hole_m, prefs.system),
-                does: "so that its lure is seen",
-              })}
-            {/if}
-          </dl>
+          <Rows lines={numbers} {before} />
         </section>
-        <section class="schools" aria-label="Two schools">
-          <h2>Lean or rich, here</h2>
-          <table>
-            <thead>
-              <tr>
-                <td></td>
-                {#each made.schools as one (one.school)}<th scope="col"
-                    >{one.school === "lean" ? "Lean" : "Rich"}</th
-                  >{/each}
-              </tr>
-            </thead>
-            <tbody class="figures">
-              <tr
-                ><th scope="row">Gain</th>{#each made.schools as one (one.school)}<td>{trim(one.gain, 1)}</td
-                  >{/each}</tr
-              >
-              <tr
-                ><th scope="row">Water lit</th>{#each made.schools as one (one.school)}<td
-                    >{trim(one.water_lit_percent, 1)} %</td
-                  >{/each}</tr
-              >
-              <tr
-                ><th scope="row">Lure paints</th>{#each made.schools as one (one.school)}<td
-                    >{words[one.lure_colour - 1] ?? "nothing"}</td
-                  >{/each}</tr
-              >
-              <tr
-                ><th scope="row">Fish of {small(made.fish_length_m, prefs.system)} seen over</th
-                >{#each made.schools as one (one.school)}<td>{length(one.fish_seen_m, prefs.system)}</td
-                  >{/each}</tr
-              >
-              <tr
-                ><th scope="row">Smallest fish shown</th>{#each made.schools as one (one.school)}<td
-                    >{small(one.smallest_fish_m, prefs.system)}</td
-                  >{/each}</tr
-              >
-            </tbody>
-          </table>
-          <p class="does">
-            Lean: quiet water, and small things may be missed. Rich: nothing is missed, with some fuzz to sort
-            out; also for searching.
-          </p>
-          {#each made.views as one (one.view)}
-            <p class="does">
-              {#if one.view === "full"}
-                Full column: a row is {small(one.row_m, prefs.system)}; for fish played up and down.
-              {:else if one.kind === "full column"}
-                This unit has no window that holds both lure and bottom.
-              {:else}
-                A {one.kind}, {depth(one.top_m, prefs.system)} to {depth(one.bottom_m, prefs.system)}: a row
-                is {small(one.row_m, prefs.system)}, marks {trim(made.views[0]!.row_m / one.row_m, 1)} times taller,
-                and nothing above it.
-              {/if}
-            </p>
-          {/each}
-        </section>
-        <section class="rules" aria-label="Rules of thumb">
-          <h2>Rules of thumb, beside this</h2>
-          <ul>
-            {#each made.rules as one (one.key)}
-              <li class:differs={!one.agrees}>
-                <b>{one.agrees ? "As they say" : "Not here"}:</b>
-                {write(one.thumb)} <span class="ours">{write(one.ours)}</span>
-                <span class="does">{write(one.why)}</span>
-              </li>
-            {/each}
-          </ul>
-        </section>
-        <section class="translate" aria-label="On another unit">
-          <h2>The same picture on another unit</h2>
-          <label class="unseen" for="translate">Unit</label>
-          <select id="translate" value={other} onchange={(event) => translate(event.currentTarget.value)}>
-            <option value="">choose a unit</option>
-            {#each world.units.filter((one) => one.id !== made.unit.id) as one (one.id)}
-              <option value={String(one.id)}>{one.name}</option>
-            {/each}
-          </select>
-          {#if translated}
-            {@const there = { ...made, unit: translated.unit, settings: translated.settings }}
-            <dl class="rows" data-testid="translated">
-              {#each settingLines(there, prefs.system).filter((one) => !["face", "lure", "picture"].includes(one.key)) as line (line.key)}
-                {@render row({ ...line, key: `other ${line.key}`, does: "" })}
-              {/each}
-            </dl>
-            <ul>
-              {#each translated.matched as one, i (i)}<li>{write(one)}</li>{/each}
-              {#each translated.unmatched as one, i (i)}<li class="differs">
-                  <b>Not alike:</b>
-                  {write(one)}
-                </li>{/each}
-            </ul>
-          {/if}
-        </section>
-        <section class="cautions" aria-label="Cautions">
-          {#if made.ice}
-            {@const ice = made.ice}
-            <p>
-              <b>Ice {small(ice.thickness_m, prefs.system)}</b>{ice.kind_known ? "" : ", kind not known"}:
-              counts as {small(ice.counts_as_m, prefs.system)} of clear ice. Public guidance for new clear ice (from
-              memory; authorities differ):
-              {#each ice.guidance as one, i (one.use)}{i > 0 ? "; " : ""}{one.use}
-                {one.least_m === one.fullest_m
-                  ? small(one.fullest_m, prefs.system)
-                  : `${small(one.least_m, prefs.system)} to ${small(one.fullest_m, prefs.system)}`}{one.below
-                  ? " (yours is less)"
-                  : ""}{/each}. The load rule P = A h² (Gold 1971) gives {prefs.system === "feet"
-                ? `${10 * Math.round(ice.rule_kg / 4.5359237)} lb`
-                : `${trim(ice.rule_kg, 0)} kg`}: for sound, unbroken clear ice in hard frost and a load that
-              moves on, not for parked loads, cracks, current, thaw, snow or slush. It is no promise.
-            </p>
-          {/if}
-          {#each made.cautions as one, i (i)}<p class:first={i === 0}>{write(one)}</p>{/each}
-        </section>
+        <Schools {made} {words} />
+        <Rules {made} {write} />
+        <Translate {made} {wanted} {write} />
+        <Cautions {made} {write} />
         <p class="print-only">
           Depth {depth(made.numbers.true_depth_m, prefs.system)}. Made by Hollow Glint for {hole.name}.
         </p>
@@ -469,7 +324,7 @@
   .said,
   .source,
   .choices,
-  .sheet > section:first-of-type {
+  .settings {
     column-span: all;
   }
 
@@ -492,16 +347,15 @@
     max-width: 340px;
   }
 
-  .said:empty {
-    display: none;
-  }
-
   .said {
     user-select: all;
   }
 
+  .said:empty {
+    display: none;
+  }
+
   .source,
-  .does,
   .unknown {
     font-size: 0.92rem;
     color: var(--soft);
@@ -513,52 +367,6 @@
     background: var(--panel);
     color: var(--stop);
     font-weight: 600;
-  }
-
-  .rows {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
-    gap: 0 22px;
-    margin: 4px 0 0;
-  }
-
-  .row {
-    display: grid;
-    grid-template-columns: 1fr;
-    align-content: start;
-    padding: 5px 0 6px 8px;
-    border-bottom: 1.5px solid var(--line);
-    border-left: 5px solid transparent;
-  }
-
-  .row.changed {
-    border-left-color: var(--action);
-  }
-
-  dt {
-    font-size: 0.9rem;
-    color: var(--soft);
-    line-height: 1.2;
-  }
-
-  dd {
-    margin: 0;
-    line-height: 1.2;
-  }
-
-  dd b {
-    font-size: 1.3rem;
-  }
-
-  .was {
-    margin-left: 8px;
-    color: var(--action);
-    font-size: 0.9rem;
-    font-weight: 600;
-  }
-
-  dd .does {
-    display: block;
   }
 
   .closed {
@@ -581,6 +389,10 @@
     border-bottom: 1.5px solid var(--line);
   }
 
+  .checks li {
+    padding: 0;
+  }
+
   .checks label {
     display: flex;
     align-items: center;
@@ -589,65 +401,12 @@
     cursor: pointer;
   }
 
-  .checks li {
-    padding: 0;
-  }
-
   .checks input {
     width: 28px;
     min-height: 28px;
     height: 28px;
     flex: none;
     accent-color: var(--action);
-  }
-
-  table {
-    width: 100%;
-    border-collapse: collapse;
-  }
-
-  th[scope="row"] {
-    font: 400 0.95rem var(--words);
-    text-align: left;
-  }
-
-  th,
-  td {
-    padding: 5px 6px;
-    border-bottom: 1.5px solid var(--line);
-    text-align: right;
-  }
-
-  .differs b {
-    color: var(--action);
-  }
-
-  .ours {
-    font-weight: 600;
-  }
-
-  .rules .does {
-    display: block;
-  }
-
-  #translate {
-    width: 100%;
-    margin-top: 4px;
-  }
-
-  .cautions {
-    padding: 8px 14px;
-    border-left: 6px solid var(--stop);
-    background: var(--panel);
-    font-size: 0.95rem;
-  }
-
-  .cautions p + p {
-    margin-top: 6px;
-  }
-
-  .cautions .first {
-    font-weight: 700;
   }
 
   .print-only {
@@ -689,50 +448,13 @@
       columns: auto;
     }
 
-    .acts,
-    .choices,
-    .source,
-    .said,
-    .sheet > section:not(:first-of-type),
-    .sheet > p {
+    .sheet > :global(*) {
       order: 1;
     }
 
-    .rows {
-      grid-template-columns: minmax(0, 1fr);
-    }
-
-    .row {
-      grid-template-columns: auto 1fr;
-      align-items: baseline;
-      gap: 0 10px;
-      padding: 7px 0 7px 8px;
-    }
-
-    dd {
-      display: contents;
-    }
-
-    dd b {
-      text-align: right;
-    }
-
-    dd .does,
-    .was {
-      grid-column: 1 / -1;
-      margin-left: 0;
-    }
-
-    dt {
-      font-size: 1rem;
-    }
-
-    dd b {
-      font-size: 1.75rem;
-    }
-
-    dd .does {
-      font-size: 1rem;
+    .sheet > h1,
+    .sheet > .settings {
+      order: 0;
     }
   }
 
@@ -742,10 +464,8 @@
     .sides,
     .acts,
     .choices,
-    .translate,
     .said,
-    .trouble,
-    .was {
+    .trouble {
       display: none;
     }
 
@@ -770,7 +490,7 @@
       margin-bottom: 5pt;
     }
 
-    .sheet > section:not(:first-of-type, .schools) {
+    .sheet > :global(section:not(.schools)) {
       break-inside: auto;
     }
 
@@ -778,48 +498,20 @@
       font-size: 14pt;
     }
 
-    h2 {
+    .sheet :global(h2) {
       font-size: 9.5pt;
       break-after: avoid;
     }
 
-    .rows {
-      grid-template-columns: repeat(4, 1fr);
-      gap: 0 10pt;
-    }
-
-    .sheet > section:not(:first-of-type) .rows {
-      grid-template-columns: repeat(2, 1fr);
-    }
-
-    .row {
-      padding: 1.5pt 0;
-      border-left: 0;
-      break-inside: avoid;
-    }
-
-    dt,
-    .does,
     .source,
-    .unknown,
-    dd .does {
+    .unknown {
       font-size: 7pt;
       line-height: 1.15;
     }
 
-    dd b {
-      font-size: 11pt;
-    }
-
-    li,
-    th,
-    td {
+    li {
       padding: 1pt 2pt;
       break-inside: avoid;
-    }
-
-    th[scope="row"] {
-      font-size: 7.5pt;
     }
 
     .checks label {
@@ -833,16 +525,11 @@
       min-height: 0;
     }
 
-    .cautions,
     .closed {
       padding: 3pt 5pt;
       border: 1pt solid;
       background: none;
       font-size: 7.2pt;
-    }
-
-    .cautions p + p {
-      margin-top: 2pt;
     }
 
     .print-only {

@@ -55,7 +55,7 @@ export function settingLines(card: HoleCard, system: System): Line[] {
           ? "none"
           : gains.width_db < 0
             ? `closed by ${trim(-gains.width_db, 1)} dB`
-            : `${trim(gains.width_db, 1)} dB wide`,
+            : `${trim(gains.width_db, 1)} dB`,
       does: !gains.open
         ? ""
         : gains.firm
@@ -170,6 +170,16 @@ export function numberLines(card: HoleCard, system: System): Line[] {
       small(n.dead_zone_middle_m, system),
       `under the hole; ${small(n.dead_zone_edge_m, system)} at the cone's edge`,
     ),
+    ...(card.second_hole_m === null
+      ? []
+      : [
+          line(
+            "second",
+            "Second hole within",
+            length(card.second_hole_m, system),
+            "so that its lure is seen",
+          ),
+        ]),
     line("lag", "Lag", `${trim(n.lag_s, 2)} s`, `${trim(n.ping_rate_hz, 0)} pings a second`),
     line(
       "draw",

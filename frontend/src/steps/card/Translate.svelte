@@ -1,0 +1,98 @@
+<script lang="ts">
+  // The card's settings on another unit, by equal picture; what cannot be matched is said.
+  import { post } from "../../lib/api/client";
+  import type { CardWanted, HoleCard, Said, Translated } from "../../lib/api/types";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { world } from "../../lib/world.svelte";
+  import { type Line, settingLines } from "./lines";
+  import Rows from "./Rows.svelte";
+
+  let { made, wanted, write }: { made: HoleCard; wanted: CardWanted; write: (one: Said) => string } =
+    $props();
+
+  const OWN = ["face", "lure", "picture", "width"]; // the same on any unit, or the card's alone
+  let other = $state("");
+  let translated = $state<Translated | null>(null);
+  let trouble = $state("");
+
+  // Another card is another translation.
+  $effect(() => {
+    void made;
+    other = "";
+    translated = null;
+  });
+
+  const bare = (line: Line): Line => ({ ...line, key: `other ${line.key}`, does: "" });
+
+  async function translate(id: string) {
+    other = id;
+    translated = null;
+    trouble = "";
+    if (!id) return;
+    try {
+      translated = await post<Translated>("/api/hole-card/translate", {
+        card: wanted,
+        to_unit_id: Number(id),
+      });
+    } catch (problem) {
+      trouble = problem instanceof Error ? problem.message : String(problem);
+    }
+  }
+</script>
+
+<section class="translate" aria-label="On another unit">
+  <h2>The same picture on another unit</h2>
+  <label class="unseen" for="translate">Unit</label>
+  <select id="translate" value={other} onchange={(event) => translate(event.currentTarget.value)}>
+    <option value="">choose a unit</option>
+    {#each world.units.filter((one) => one.id !== made.unit.id) as one (one.id)}
+      <option value={String(one.id)}>{one.name}</option>
+    {/each}
+  </select>
+  {#if trouble}<p role="alert">{trouble}</p>{/if}
+  {#if translated}
+    {@const there = { ...made, unit: translated.unit, settings: translated.settings }}
+    <div data-testid="translated">
+      <Rows
+        lines={settingLines(there, prefs.system)
+          .filter((one) => !OWN.includes(one.key))
+          .map(bare)}
+      />
+    </div>
+    <ul>
+      {#each translated.matched as one, i (i)}<li>{write(one)}</li>{/each}
+      {#each translated.unmatched as one, i (i)}<li class="differs">
+          <b>Not alike:</b>
+          {write(one)}
+        </li>{/each}
+    </ul>
+  {/if}
+</section>
+
+<style>
+  ul {
+    margin: 4px 0 0;
+    padding: 0;
+    list-style: none;
+  }
+
+  li {
+    padding: 5px 0;
+    border-bottom: 1.5px solid var(--line);
+  }
+
+  .differs b {
+    color: var(--action);
+  }
+
+  select {
+    width: 100%;
+    margin-top: 4px;
+  }
+
+  @media print {
+    section {
+      display: none;
+    }
+  }
+</style>
