@@ -72,8 +72,12 @@ def bitten(hole, unit, settings, jig):
 
 
 def test_a_slow_lift_draws_a_bite_in_most_runs(hole, unit, settings, jig):
-    bites = sum("bite" in kinds(follow_to_bite(new_run(hole, unit, settings, jig, seed))) for seed in range(12))
-    assert bites >= 8
+    """In at least eight of twelve; it stops asking once that is decided."""
+    bites = misses = 0
+    while bites < 8 and misses <= 4:
+        bit = "bite" in kinds(follow_to_bite(new_run(hole, unit, settings, jig, bites + misses)))
+        bites, misses = bites + bit, misses + (not bit)
+    assert bites == 8
 
 
 def test_fish_rises_with_the_lure_and_never_beyond_its_limit(bitten):
@@ -128,7 +132,9 @@ def test_a_lure_dropped_onto_it_puts_it_off(hole, unit, settings, jig):
             if fish and fish.mood in ("curious", "following") and np.hypot(fish.x, fish.y) < 0.6:
                 put_off += "put off by the drop" in kinds(play(run, 1.0, lift_m_s=-0.5))
                 break
-    assert put_off >= 5
+        if put_off >= 5:
+            return
+    raise AssertionError(f"only {put_off} of twenty were put off")
 
 
 def test_fish_fades_and_looks_too_deep_at_the_edge(hole, unit, settings, jig):

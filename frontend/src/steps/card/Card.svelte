@@ -211,7 +211,7 @@
               shows the lure.
             </p>
             {#if made.openings.length > 0}
-              <ol class="openings" aria-label="What would open the window">
+              <ol class="openings lines" aria-label="What would open the window">
                 {#each made.openings as one, i (i)}
                   <li>
                     <b class="figures">+{trim(one.gain_db, 1)} dB</b>
@@ -241,7 +241,7 @@
             {:else if kept.changes.length === 0}
               <p>Nothing: fish on.</p>
             {:else}
-              <ol>
+              <ol class="lines">
                 {#each kept.changes as one (one.setting)}
                   {@const [name, now] = changeInWords(made, one.setting, one.now, prefs.system)}
                   {@const [, was] = changeInWords(made, one.setting, one.was, prefs.system)}
@@ -253,7 +253,7 @@
         {/if}
         <section aria-label="Checks">
           <h2>Before fishing</h2>
-          <ul class="checks">
+          <ul class="checks lines">
             {#each made.checks as one (one.name)}
               <li>
                 <label
@@ -377,18 +377,6 @@
     font-weight: 600;
   }
 
-  ol,
-  ul {
-    margin: 4px 0 0;
-    padding: 0;
-    list-style: none;
-  }
-
-  li {
-    padding: 5px 0;
-    border-bottom: 1.5px solid var(--line);
-  }
-
   .checks li {
     padding: 0;
   }
@@ -507,11 +495,6 @@
     .unknown {
       font-size: 7pt;
       line-height: 1.15;
-    }
-
-    li {
-      padding: 1pt 2pt;
-      break-inside: avoid;
     }
 
     .checks label {

@@ -7,7 +7,7 @@
 
 <section class="rules" aria-label="Rules of thumb">
   <h2>Rules of thumb, beside this</h2>
-  <ul>
+  <ul class="lines">
     {#each made.rules as one (one.key)}
       <li class:differs={!one.agrees}>
         <b>{one.agrees ? "As they say" : "Not here"}:</b>
@@ -19,21 +19,6 @@
 </section>
 
 <style>
-  ul {
-    margin: 4px 0 0;
-    padding: 0;
-    list-style: none;
-  }
-
-  li {
-    padding: 5px 0;
-    border-bottom: 1.5px solid var(--line);
-  }
-
-  .differs b {
-    color: var(--action);
-  }
-
   .ours {
     font-weight: 600;
   }
@@ -45,11 +30,6 @@
   }
 
   @media print {
-    li {
-      padding: 1pt 2pt;
-      break-inside: avoid;
-    }
-
     .does {
       font-size: 7pt;
       line-height: 1.15;

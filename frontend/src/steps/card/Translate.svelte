@@ -59,7 +59,7 @@
           .map(bare)}
       />
     </div>
-    <ul>
+    <ul class="lines">
       {#each translated.matched as one, i (i)}<li>{write(one)}</li>{/each}
       {#each translated.unmatched as one, i (i)}<li class="differs">
           <b>Not alike:</b>
@@ -70,21 +70,6 @@
 </section>
 
 <style>
-  ul {
-    margin: 4px 0 0;
-    padding: 0;
-    list-style: none;
-  }
-
-  li {
-    padding: 5px 0;
-    border-bottom: 1.5px solid var(--line);
-  }
-
-  .differs b {
-    color: var(--action);
-  }
-
   select {
     width: 100%;
     margin-top: 4px;
