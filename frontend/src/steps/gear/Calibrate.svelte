@@ -40,7 +40,9 @@
   let refused = $state<Record<string, string>>({});
   let applied = $state<string | null>(null);
   let practising = $state(false);
-  let seed = $state(Math.floor(Math.random() * 1e6));
+  // As on the Bench, the address may carry ?seed=N, to meet the same stand-in again.
+  const given = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
+  let seed = $state(Number.isSafeInteger(given) && given >= 0 ? given : Math.floor(Math.random() * 1e6));
   let revealed = $state<Revealed | null>(null);
   let asked = 0;
 

@@ -208,4 +208,15 @@
   input[type="color"] {
     padding: 4px;
   }
+
+  /* On a phone the name has a line of its own, or it would be cut off. */
+  @media (max-width: 760px) {
+    .steps {
+      grid-template-columns: 1fr 1fr 1fr;
+    }
+
+    .steps > label:nth-child(4n + 1) {
+      grid-column: 1 / -1;
+    }
+  }
 </style>
