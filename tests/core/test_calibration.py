@@ -14,7 +14,6 @@ from hollow_glint.core.calibration import Reading
 from hollow_glint.core.hole_card import hole_card
 from hollow_glint.core.lures import Lure
 from hollow_glint.core.scene import Scene
-from hollow_glint.core.unit import Settings
 from hollow_glint.stand_ins.sonar_unit import StandInUnit
 
 WATER = Scene(12.0, "mud", 0.36, 0.44, visitors=0)
@@ -167,4 +166,3 @@ def test_the_stand_in_shows_a_mark_that_goes_where_its_reading_says():
         near = np.abs(rows - (7.0 - WATER.face_depth_m) - 0.04) < 0.06
         shares.append(float((levels[:, near] > 0).any(axis=1).mean()))
     assert shares[0] < 0.3 and shares[1] > 0.9
-    assert isinstance(Settings(reading.gain, 13.716).checked(RING), Settings)

@@ -69,10 +69,9 @@ def test_weeds_shade_what_stands_in_them():
 
 def test_a_slope_moves_the_nearest_bottom_aside_and_nearer():
     flat, steep = (ping.transmit(replace(HOLE, slope_deg=slope), TRAIL_UNIT, NOW) for slope in (0.0, 20.0))
-    first = [t.bin_range_m[np.argmax(t.steady > 1e6)] if t.steady.max() > 1e6 else np.nan for t in (flat, steep)]
     bed = [t.bin_range_m[np.argmax(t.diffuse - t.open_water - t.clutter > 10 * t.open_water)] for t in (flat, steep)]
     assert bed[1] == pytest.approx(HOLE.bottom_range_m * np.cos(np.radians(20.0)), abs=0.1)
-    assert bed[0] == pytest.approx(HOLE.bottom_range_m, abs=0.1) and not first[1] < first[0] - 0.7
+    assert bed[0] == pytest.approx(HOLE.bottom_range_m, abs=0.1)
 
 
 # --- what swims and lies ------------------------------------------------------------------------------------------

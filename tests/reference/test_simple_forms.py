@@ -12,7 +12,7 @@ import pytest
 from echosms import DCMModel, MSSModel
 from numpy.testing import assert_allclose
 
-from hollow_glint.core import bottom, picture, ping, targets, tuning
+from hollow_glint.core import bottom, ping, targets, tuning
 from hollow_glint.core.profiles import TRAIL_UNIT
 from hollow_glint.core.scene import Scene
 from hollow_glint.core.unit import Settings
@@ -111,4 +111,3 @@ def test_the_dead_zone_is_where_the_picture_loses_a_target(aside):
 
     assert marks(top - 0.14) == 2
     assert marks(top + 0.06) == 1
-    assert picture.window(settings, scene.bottom_range_m).bottom_m > scene.bottom_range_m
