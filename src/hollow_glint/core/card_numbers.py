@@ -75,7 +75,7 @@ def _over(s: Situation, strength_db: float, depth_m: float, aside_m: float = 0.0
     return level - off - tuning.filter_loss(t, s.unit, s.settings) - s.first_colour()
 
 
-def _seen(s: Situation, strength_db: float, depth_m: float) -> float:
+def seen_across(s: Situation, strength_db: float, depth_m: float) -> float:
     """Diameter [m] of the zone at `depth_m` in which a target of this strength is seen."""
     t = s.transmission
     first = s.first_colour() + tuning.filter_loss(t, s.unit, s.settings)
@@ -97,8 +97,8 @@ def school_of(name: str, s: Situation, fish_m: float) -> School:
         name,
         s.settings.gain,
         100.0 * tuning.lit_share(t, s.unit, s.settings, s.shown, s.first_colour()),
-        _seen(s, lure, s.lure_depth_m),
-        _seen(s, fish, s.lure_depth_m),
+        seen_across(s, lure, s.lure_depth_m),
+        seen_across(s, fish, s.lure_depth_m),
         float(smallest),
         _colour(s.unit, s.settings, _over(s, lure, s.lure_depth_m)),
     )
@@ -122,9 +122,9 @@ def numbers_of(s: Situation, fish_m: float) -> Numbers:
         displayed_depth_m=scene.bottom_range_m,
         cone_at_lure_m=cone,
         cone_at_bottom_m=cone_bottom,
-        lure_seen_m=_seen(s, lure, s.lure_depth_m),
-        fish_seen_m=_seen(s, fish, s.lure_depth_m),
-        fish_seen_at_bottom_m=_seen(s, fish, float(dead[0])),
+        lure_seen_m=seen_across(s, lure, s.lure_depth_m),
+        fish_seen_m=seen_across(s, fish, s.lure_depth_m),
+        fish_seen_at_bottom_m=seen_across(s, fish, float(dead[0])),
         row_m=picture.row_height(unit, s.zoom),
         gap_m=max(t.resolution_m, picture.row_height(unit, s.zoom)),
         dead_zone_middle_m=scene.bottom_depth_m - float(dead[0]),

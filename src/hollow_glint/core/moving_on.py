@@ -8,7 +8,9 @@ import numpy as np
 
 from . import picture, ping, receiver, tuning
 from . import unit as units
-from .checks import Floats, InputError
+from .card_numbers import seen_across
+from .card_settings import situation_at
+from .checks import InputError
 from .coach import neighbour_share
 from .hole_card import HoleCard
 from .lures import Lure
@@ -156,14 +158,9 @@ def _over(scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, depth
 
 
 def _seen(scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, depth_m: float) -> float:
-    t = ping.transmit(scene, unit, settings)
-
-    def hidden(r: Floats) -> Floats:
-        return receiver.taken_off(unit, settings, r)
-
-    strength = lure.target_strength(t.frequency_hz, t.sound_speed_m_s)
-    first = receiver.first_colour_level(unit, settings)
-    return 2.0 * float(tuning.seen_radius(t, strength, first, np.array([depth_m]), hidden)[0])
+    """Diameter [m] of the zone in which the lure is seen, as the card has it."""
+    s = situation_at(scene, unit, settings, lure, depth_m)
+    return seen_across(s, lure.target_strength(s.transmission.frequency_hz, s.transmission.sound_speed_m_s), depth_m)
 
 
 def _window_like(
