@@ -99,6 +99,7 @@ class Frame:
     first_ping     number of the first of those pings, counted from the start
     window_levels  the magnified picture of the same pings where a window stands beside the column, else None
     lure_x         [m] the lure's swing aside, along x
+    line_in_m      line taken in during the step, twitches too; let out is negative
     rod_tip_bend   0 straight to 1 buried
     school         every fish that minds its own business: x, y, z, length [m], shape (fish, 4)
     lock_m         where automatic range takes the bottom to be [m], None without
@@ -116,6 +117,7 @@ class Frame:
     lure_depth_m: float
     lure_x: float
     lure_rising_m_s: float
+    line_in_m: float
     rod_tip_bend: float
     eyes: str
     target_depth_m: float
@@ -260,6 +262,7 @@ class BenchRun:
             lure_depth_m=self.lure_depth_m,
             lure_x=self._swing.x,
             lure_rising_m_s=(before[2] - self.lure_depth_m) / STEP_S,
+            line_in_m=before[2] - self.lure_depth_m,
             rod_tip_bend=self._rod_tip_bend(),
             eyes=self.eyes,
             target_depth_m=self.target_depth_m,
