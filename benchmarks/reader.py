@@ -53,7 +53,7 @@ class Score:
 
 @dataclass(frozen=True)
 class Audible:
-    """A target that can be seen in a ping: what it is, range [m from the face], true depth [m], level over dark [dB]."""
+    """A target that can be seen in a ping: kind, range [m from the face], true depth [m], level over dark [dB]."""
 
     kind: str
     range_m: float
@@ -210,7 +210,8 @@ def lines(score: Score) -> list[str]:
     """The figures, a line each."""
     right, marks = fish_right(score)
     return [
-        f"lure named rightly, of the pings in which it shows as a mark of its own: {share(score.lure_right, score.lure_visible)}",
+        "lure named rightly, of the pings in which it shows as a mark of its own: "
+        f"{share(score.lure_right, score.lure_visible)}",
         f"something else named lure meanwhile: {share(score.lure_other, score.lure_visible)}",
         f"fish told from not-fish, of marks named: {share(right, marks)}",
         f"true depth inside the stated span: {share(score.inside, score.spans)}, "

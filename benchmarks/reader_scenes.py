@@ -16,7 +16,7 @@ from hollow_glint.core.unit import FOOT, Settings, UnitProfile, smallest_range
 
 SCORED = range(400)
 TUNING_FROM = 10_000
-SECONDS = 45.0
+SECONDS = 36.0
 
 LURES = (
     Lure("4 mm jig", 0.004),

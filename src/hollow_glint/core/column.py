@@ -70,7 +70,7 @@ class Column:
         self.resolution_m = resolution_m
         self.row_m = shown.height_m / rows
         self.range_m: Floats = shown.top_m + (np.arange(rows) + 0.5) * self.row_m
-        self._mean = np.zeros(rows)
+        self.mean = np.zeros(rows)
         self.lit = np.zeros(rows)
         self._pings = 0
         self._edges: deque[float] = deque(maxlen=60)
@@ -89,7 +89,7 @@ class Column:
             return True
         self._pings += 1
         share = 1.0 / min(self._pings, MEAN_PINGS)
-        self._mean += (levels - self._mean) * share
+        self.mean += (levels - self.mean) * share
         self.lit += ((levels > 0) - self.lit) * share
         bottom = self.standing.bottom_m
         if bottom is not None:
@@ -102,7 +102,7 @@ class Column:
     def slide(self, shown: Window) -> None:
         """The window has slid to `shown`, of the same height: what its rows have learned slides with it."""
         rows = round((shown.top_m - self.shown.top_m) / self.row_m)
-        for one in (self._mean, self.lit):
+        for one in (self.mean, self.lit):
             if abs(rows) >= one.size:
                 one[:] = 0.0
             elif rows > 0:
@@ -156,23 +156,23 @@ class Column:
         best: tuple[int, int] | None = None
         weight = 0.0
         for a, b in runs:
-            loud = float(self._mean[a:b].max()) / self.top_level
-            here = float(self._mean[a:b].sum()) * self.row_m * loud**2
+            loud = float(self.mean[a:b].max()) / self.top_level
+            here = float(self.mean[a:b].sum()) * self.row_m * loud**2
             thick = (b - a) * self.row_m >= BOTTOM_PULSES * self.resolution_m or b == stands.size
             if thick and here > weight and loud > 0.55:
                 best, weight = (int(a), int(b)), here
         if best is None:
             return None, 0.0, 0.0, None, None
         a, b = best
-        peak = float(self._mean[a:b].max())
-        edge = a + int(np.argmax(self._mean[a:b] > 0.6 * peak))
+        peak = float(self.mean[a:b].max())
+        edge = a + int(np.argmax(self.mean[a:b] > 0.6 * peak))
         # The tail: down to where it is dark half of the time.
         below = np.flatnonzero(self.lit[edge:] < 0.5)
         tail_rows = int(below[0]) if below.size else stands.size - edge
         bottom = float(self.range_m[edge])
         second = None
         for x, y in runs:
-            if self.range_m[x] > 1.45 * bottom and x > edge + tail_rows and self._mean[x:y].max() > 0.15 * peak:
+            if self.range_m[x] > 1.45 * bottom and x > edge + tail_rows and self.mean[x:y].max() > 0.15 * peak:
                 second = float(self.range_m[x])
                 break
         weed = self._weed_top(edge, clutter_end)
@@ -211,7 +211,7 @@ class Column:
             if (b - a) * self.row_m < 0.5 or float((speck[a:b] > 0.005).mean()) < 0.5:
                 continue
             lit = max(float(speck[a:b].sum()), 1e-6)
-            level = float((self._mean[a:b] * (speck[a:b] > 0)).sum()) / lit
+            level = float((self.mean[a:b] * (speck[a:b] > 0)).sum()) / lit
             found.append(Layer(float(self.range_m[a]), float(self.range_m[b - 1]), float(speck[a:b].mean()), level))
         return tuple(found)
 

@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from . import ping, sizing
 from .bench_run import Frame
+from .bottom_reading import BottomFit, read_bottom
 from .checks import Floats
 from .column import Column, Standing
 from .detect import NO_MARKS, marks_in
@@ -34,6 +35,7 @@ OVER_S = 0.8  # over this long
 ROD_MOVED_M = 0.05  # less line than this says nothing
 BAIT_M = 0.085  # fish below the hole no longer than this are bait, when there are several
 STILL_SD_M = 0.02
+FIT_EVERY = 100  # pings between two looks at what the bottom is made of
 LEAST_HITS = 0.25  # share of pings in which a mark that is named is lit
 FIRST_PINGS = 40  # before that nobody knows yet what stands
 SETTLING_S = 0.5  # a track younger than this is not named yet
@@ -149,7 +151,8 @@ DO = {
 
 @dataclass(frozen=True)
 class BottomReading:
-    """The bottom: edge [m from the face], how hard it is, whether its line is restless, whether weeds stand on it."""
+    """The bottom: edge [m from the face], how hard it is ("hard", "soft", "not clear"), its tail and second echo [m],
+    whether its line is restless, where weeds on it begin [m from the face]."""
 
     range_m: float
     hardness: str
@@ -194,6 +197,8 @@ class Reader:
         self._told: dict[tuple[int, str], float] = {}
         self._fish_seen: dict[int, float] = {}
         self._pings = 0
+        self._fit: BottomFit | None = None
+        self._fit_due = 0
 
     @property
     def standing(self) -> Standing:
@@ -221,6 +226,7 @@ class Reader:
                 one.exceed = np.zeros(0)
                 one.seen.clear()
         self._column = None
+        self._fit = None
 
     def see(self, seen: Seen) -> Reading:
         """One ping further."""
@@ -257,7 +263,7 @@ class Reader:
             if self._lure is None and (not 0.0 < self._lure_at < end + 0.3 or seen.time_s > self._lure_lost_s + 20.0):
                 self._lure_at = None  # wherever it is, it is not there
         self._hold_against_rod(seen.time_s)
-        if self._pings >= FIRST_PINGS:
+        if self._pings >= FIRST_PINGS and self._pings % 2 == 0:
             self._find_lure(seen.time_s)
         if self._pings % 2 or self._pings < FIRST_PINGS:
             return Reading(seen.time_s, standing=standing, complete=False)
@@ -380,11 +386,13 @@ class Reader:
         if not spacing or self._lure is None or tracker is None:
             return
         upper = tracker.by_id(self._lure)
+        if upper is None:
+            return
         for one in tracker.tracks:
-            if upper is not None and scores.get(one.id, -9.0) > 0.0:
-                if abs(one.range_m - upper.range_m - spacing) < 0.1 * spacing + 0.03:
-                    self._lure = one.id
-                    return
+            good = scores.get(one.id, -9.0) > 0.0
+            if good and abs(one.range_m - upper.range_m - spacing) < 0.1 * spacing + 0.03:
+                self._lure = one.id
+                return
 
     # -- names -------------------------------------------------------------------------------------------------------
 
@@ -523,9 +531,11 @@ class Reader:
         if standing.bottom_m is None:
             return None
         tail, second = standing.tail_m, standing.second_m
-        # A hard bottom's line is short for how strong it is, and it comes back by way of the ice.
-        hardness = _hardness(standing, self.view.transmission.resolution_m)
+        fit = self._hardness(standing)
+        # Its sound comes back by way of the ice only from a hard one.
+        hardness = "hard" if second is not None else fit.hardness
         because = [Said("It stays lit for {tail} below its edge.", {"tail": Quantity(tail, "m")})]
+        because.append(Said(f"Of all kinds of bottom, {fit.kind} would paint it most like this."))
         if second is not None:
             because.append(Said("A second echo stands at {at}.", {"at": Quantity(second, "m")}))
         restless = standing.restless_m > max(0.035, 1.2 * (self._tracker.row_m if self._tracker else 0.03))
@@ -538,6 +548,18 @@ class Reader:
                 )
             )
         return BottomReading(standing.bottom_m, hardness, tail, second, restless, standing.weed_top_m, tuple(because))
+
+    def _hardness(self, standing: Standing) -> BottomFit:
+        """The kind of bottom that fits, worked out anew every few seconds."""
+        assert standing.bottom_m is not None and self._column is not None
+        if self._fit is None or self._pings >= self._fit_due:
+            view, column = self.view, self._column
+            self._fit = read_bottom(
+                view.unit, view.settings, view.face_depth_m, view.temperature_c, standing.bottom_m,
+                column.shown, column.mean,
+            )  # fmt: skip
+            self._fit_due = self._pings + FIT_EVERY
+        return self._fit
 
     def _water(self, standing: Standing) -> tuple[Said, ...]:
         face = self.view.face_depth_m
@@ -633,11 +655,3 @@ def _interest(gap_m: float | None, seems_m_s: float, going: str) -> str:
     if towards < -0.08 and abs(gap_m) < 1.2:
         return "put off"
     return "steady"
-
-
-def _hardness(standing: Standing, resolution_m: float) -> str:
-    """ "hard", "middling" or "soft", from the tail and the second echo."""
-    tail = standing.tail_m / resolution_m
-    if standing.second_m is not None:
-        return "hard"
-    return "soft" if tail > 6.0 else "middling"

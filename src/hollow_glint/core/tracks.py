@@ -91,6 +91,7 @@ class Tracker:
         self.every: list[Track] = []
         self.ended: list[Track] = []
         self._born = 0
+        self._pings = 0
         self._waiting: list[tuple[float, Marks]] = []
         self._range_m: Floats = np.zeros(0)
         self._lit: Floats = np.zeros(0)
@@ -145,9 +146,11 @@ class Tracker:
         del self.ended[:-50]
         self.every = [one for one in self.every if not any(one is out for out in gone)]
         self._settle(lure)
-        for one in self.every:
-            if one.confirmed:
-                self._stands_out(one)
+        self._pings += 1
+        if self._pings % 4 == 0:
+            for one in self.every:
+                if one.confirmed:
+                    self._stands_out(one)
         return Marks(marks.range_m[loose], marks.thick_m[loose], marks.level[loose]) if loose.size else NO_MARKS
 
     def _count(self, marks: Marks) -> None:

@@ -10,7 +10,7 @@ from flask_openapi3 import Info, OpenAPI
 
 from .. import __version__
 from ..store.database import Database
-from . import bench, calibration, card, gear, guard, hole, log, problems, scenes
+from . import bench, calibration, card, gear, guard, hole, log, problems, recordings, scenes
 from .contract import Health, Problem
 from .live import LiveBenches
 
@@ -53,6 +53,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     )
     app.config["database"] = database
     app.config["live_benches"] = LiveBenches(pace=pace)
+    app.config["imports"] = recordings.Imports()
     app.config["MAX_CONTENT_LENGTH"] = MOST_BODY_BYTES
     app.json.sort_keys = False  # type: ignore[attr-defined]
     guard.register(app, bound_to)
@@ -64,7 +65,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         live: LiveBenches = app.config["live_benches"]
         return {"status": "ok", "version": __version__, "live_benches": live.count(), "most_live_benches": live.most}
 
-    for blueprint in (hole.api, card.api, bench.api, gear.api, calibration.api, scenes.api, log.api):
+    for blueprint in (hole.api, card.api, bench.api, gear.api, calibration.api, scenes.api, recordings.api, log.api):
         app.register_api(blueprint)
 
     @app.route("/")

@@ -47,7 +47,12 @@ def _benches() -> LiveBenches:
     return live
 
 
-def _gone(bench_id: str) -> Response:
+def find_bench(bench_id: str) -> LiveBench | None:
+    """The live bench with this id."""
+    return _benches().get(bench_id)
+
+
+def gone(bench_id: str) -> Response:
     return problem(404, f"There is no live bench {bench_id[:24]!r}. It may have been freed; start another.")
 
 
@@ -158,7 +163,7 @@ def stream_bench(path: BenchPath) -> Response:
     """The living picture as server-sent events: `frame` (FrameOut) twenty a second, `tuning` (TuningOut) on change."""
     bench = _benches().get(path.bench_id)
     if bench is None:
-        return _gone(path.bench_id)
+        return gone(path.bench_id)
     answer = Response(stream_with_context(bench.stream()), mimetype="text/event-stream")
     answer.headers["Cache-Control"] = "no-store"
     answer.headers["X-Accel-Buffering"] = "no"
@@ -170,7 +175,7 @@ def bench_frame(path: BenchPath) -> dict[str, Any] | Response:
     """The newest frame of the stream, for a look without reading it."""
     bench = _benches().get(path.bench_id)
     if bench is None:
-        return _gone(path.bench_id)
+        return gone(path.bench_id)
     return bench.last or problem(404, "This bench has no frame yet: read its stream first.")
 
 
@@ -178,7 +183,7 @@ def bench_frame(path: BenchPath) -> dict[str, Any] | Response:
 def bench_tuning(path: BenchPath) -> dict[str, Any] | Response:
     """What the present settings do: gain window, verdicts, seen zone."""
     bench = _benches().get(path.bench_id)
-    return _gone(path.bench_id) if bench is None else bench.tuning()
+    return gone(path.bench_id) if bench is None else bench.tuning()
 
 
 @api.post("/benches/<bench_id>/commands", responses={202: Accepted, 404: Problem, **BODY_PROBLEMS})
@@ -186,8 +191,10 @@ def command_bench(path: BenchPath, body: CommandFields) -> tuple[dict[str, Any],
     """Turn a knob, move the lure, look at the rod tip, set the hook."""
     bench = _benches().get(path.bench_id)
     if bench is None:
-        return _gone(path.bench_id)
-    fields = body.model_dump(exclude={"settings", "scene", "fish_length_m"})
+        return gone(path.bench_id)
+    fields = body.model_dump(exclude={"settings", "scene", "fish_length_m", "read"})
+    if body.read is not None:
+        bench.watched = body.read
     settings = None if body.settings is None else Settings(**body.settings.model_dump())
     scene = None if body.scene is None else core_scenes.from_dict(body.scene.model_dump())
     return {"frame": bench.command(Command(settings=settings, scene=scene, **fields), body.fish_length_m)}, 202
@@ -198,7 +205,7 @@ def bench_mark(path: BenchPath, query: MarkWanted) -> dict[str, Any] | Response:
     """What made the mark at a range, in the newest ping or in one of the last five minutes."""
     bench = _benches().get(path.bench_id)
     if bench is None:
-        return _gone(path.bench_id)
+        return gone(path.bench_id)
     run = bench.run
     with bench.stepping:
         heard = list(run.heard)
@@ -213,4 +220,4 @@ def bench_mark(path: BenchPath, query: MarkWanted) -> dict[str, Any] | Response:
 @api.delete("/benches/<bench_id>", responses={204: None, 404: Problem})
 def end_bench(path: BenchPath) -> tuple[str, int] | Response:
     """End a live bench."""
-    return ("", 204) if _benches().free(path.bench_id) else _gone(path.bench_id)
+    return ("", 204) if _benches().free(path.bench_id) else gone(path.bench_id)

@@ -214,6 +214,7 @@ class CommandFields(Given):
     target_depth_m: Number | None = Field(None, ge=0.0, le=DEEPEST_M, description="The target line; 0 takes it away")
     scene: SceneFields | None = Field(None, description="The water as it is from now on")
     fish_length_m: Number | None = Field(None, ge=0.05, le=1.5, description="The fish whose seen zone is drawn")
+    read: StrictBool | None = Field(None, description="Whether the reader names the marks in the stream")
 
 
 class Accepted(Described):

@@ -11,8 +11,10 @@ import json
 import secrets
 import threading
 import time
+from collections import deque
 from collections.abc import Callable, Iterator
 from dataclasses import asdict, dataclass, field
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import numpy as np
@@ -20,17 +22,69 @@ from numpy.typing import NDArray
 
 from ..core import beam, coach, picture, ping, receiver, tuning
 from ..core import unit as units
-from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
+from ..core.bench_run import REMEMBERED_S, STEP_S, BenchRun, Command, Event, Frame
+from ..core.checks import InputError
 from ..core.exercises import Exercise
+from ..core.picture import Window
+from ..core.reading import Moment, Reader, Reading, View, seen_in
+from ..core.recording import Recording
+from ..core.unit import Settings
+from .reading_contract import reading_fields
 
 MOST_LIVE = 16
 GRACE_S = 4.0
 MET_FRAMES = 20  # an aim must hold for a second
+READ_EVERY = 4  # frames between two readings that are told
+MOMENT_HOLDS_S = 4.0  # how long a moment stays on the screen
 TUNING_EVERY_S = 0.2  # at most: reading faster than this helps nobody
 
 
 class Full(Exception):
     """There are as many live benches as this machine is asked to run."""
+
+
+class Tape:
+    """The last REMEMBERED_S of a picture, as it was shown."""
+
+    def __init__(self) -> None:
+        self._frames: deque[tuple[float, Window, float, Settings, NDArray[np.uint8]]] = deque(
+            maxlen=int(REMEMBERED_S / STEP_S)
+        )
+        self._started = datetime.now(UTC)
+
+    def add(self, frame: Frame) -> None:
+        """One frame more."""
+        self._frames.append((frame.time_s, frame.shown, frame.line_in_m, frame.settings, frame.levels))
+
+    def recording(self, name: str, run: BenchRun) -> Recording:
+        """What is on the tape. Raises ValueError with fewer than two pings."""
+        frames = [one for one in self._frames if one[4].shape[0]]
+        count = np.array([one[4].shape[0] for one in frames], dtype=int)
+        if count.sum() < 2:
+            raise InputError("recording: nothing has been shown yet; wait a second and try again")
+        first = np.concatenate([[0], np.cumsum(count)[:-1]])
+        within = np.concatenate([(np.arange(n) + 1.0) / n for n in count])
+        start = frames[0][0] - STEP_S
+        time_s = np.repeat([one[0] - STEP_S - start for one in frames], count) + within * STEP_S
+        settings: list[tuple[int, Settings]] = []
+        for at, one in zip(first, frames, strict=True):
+            if not settings or settings[-1][1] != one[3]:
+                settings.append((int(at), one[3]))
+        line = np.repeat([one[2] / n for one, n in zip(frames, count, strict=True)], count)
+        return Recording(
+            name=name,
+            started_at=(self._started + timedelta(seconds=start)).strftime("%Y-%m-%dT%H:%M:%SZ"),
+            unit=run.unit,
+            settings=tuple(settings),
+            time_s=time_s.round(6),
+            levels=np.concatenate([one[4] for one in frames]),
+            top_m=np.repeat([one[1].top_m for one in frames], count),
+            bottom_m=np.repeat([one[1].bottom_m for one in frames], count),
+            line_in_m=line,
+            face_depth_m=run.scene.face_depth_m,
+            temperature_c=run.scene.temperature_c,
+            lure=run.lure,
+        )
 
 
 @dataclass
@@ -56,6 +110,10 @@ class LiveBench:
     freed: bool = False
     pace: float = 1.0
     last: dict[str, Any] | None = None
+    watched: bool = False
+    tape: Tape = field(default_factory=Tape)
+    _reader: Reader | None = None
+    _moment: Moment | None = None
     _told: tuple[Any, ...] | None = None
     _told_at: float = -1e9
 
@@ -69,12 +127,42 @@ class LiveBench:
                 self.fish_length_m = fish_length_m
             return self.frames_sent
 
+    def recording(self, name: str) -> Recording:
+        """What was shown in the last five minutes. Raises ValueError when there is too little."""
+        with self.stepping:
+            return self.tape.recording(name, self.run)
+
+    def _read(self, frame: Frame) -> str:
+        """The reading as an event of the stream, while someone wants it."""
+        if not self.watched:
+            self._reader = self._moment = None
+            return ""
+        scene, run = self.run.scene, self.run
+        view = View(run.unit, frame.settings, scene.face_depth_m, scene.temperature_c, run.lure)
+        if self._reader is None:
+            self._reader = Reader(view)
+        else:
+            self._reader.turn(view)
+        reading: Reading | None = None
+        for seen in seen_in(frame, frame.time_s - STEP_S):
+            now = self._reader.see(seen)
+            reading = now if now.complete else reading
+            for moment in now.moments:
+                self._moment = moment
+        if self._moment is not None and frame.time_s - self._moment.time_s > MOMENT_HOLDS_S:
+            self._moment = None
+        if reading is None or frame.number % READ_EVERY:
+            return ""
+        fields = reading_fields(reading, self._moment)
+        return f"event: reading\ndata: {json.dumps(fields, separators=(',', ':'), allow_nan=False)}\n\n"
+
     def step(self) -> tuple[Frame, list[dict[str, Any]]]:
         """One frame, with its events as JSON-ready dicts (a hooked fish is in the log before it is told of)."""
         with self.lock:
             commands, self.commands = self.commands, []
         frame = self.run.advance(commands)
         self.frames_sent = frame.number
+        self.tape.add(frame)
         self.scene_changes += any(command.scene is not None for command in commands)
         events = []
         for event in frame.events:
@@ -111,7 +199,7 @@ class LiveBench:
                     frame, events = self.step()
                 self.last = frame_fields(frame, events, self.scene_changes)
                 text = f"event: frame\ndata: {json.dumps(self.last, separators=(',', ':'), allow_nan=False)}\n\n"
-                yield text + self._tuning_if_changed()
+                yield text + self._tuning_if_changed() + self._read(frame)
                 due += STEP_S / self.pace
                 late = time.monotonic() - due
                 if late > 0.5:  # the machine slept or was starved: go on from now rather than race to catch up

@@ -11,8 +11,9 @@ from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
 from ..core.checks import InputError
+from ..formats.recording_fields import MOST_FILE_BYTES
 from ..store.database import InUse, NotFound
-from . import card_contract, contract
+from . import card_contract, contract, reading_contract
 from .contract import FieldProblem, Problem
 
 TITLES = {
@@ -35,12 +36,15 @@ def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) 
     return Response(document.model_dump_json(), status, mimetype="application/problem+json")
 
 
+CONTRACTS = (contract, card_contract, reading_contract)
+# Where files that are no JSON are taken in, and how large they may be.
+TAKES_FILES = {"/api/recordings/file": MOST_FILE_BYTES}
 UNITS = {"_m": "m", "_c": "degrees C", "_m_s": "m/s"}
 
 
 def _accepted(error: dict[str, Any], model: str) -> str:
     """What would have been accepted, from the model's own schema where it says, else in pydantic's words."""
-    known = getattr(contract, model, None) or getattr(card_contract, model, None)
+    known = next((getattr(one, model) for one in CONTRACTS if hasattr(one, model)), None)
     schema = known.model_json_schema() if isinstance(known, type) and issubclass(known, BaseModel) else {}
     for part in error["loc"]:
         schema = _resolve(schema, schema).get("properties", {}).get(part, {}) | {"$defs": schema.get("$defs", {})}
@@ -105,6 +109,10 @@ def _no_constant(name: str) -> None:
     raise ValueError(f"{name} is not a JSON number")
 
 
+def _most_bytes(path: str) -> str:
+    return f"{TAKES_FILES[path] // 2**20} MB" if path in TAKES_FILES else "64 kB"
+
+
 def register(app: OpenAPI) -> None:
     """Answer every error of `app` as a problem document."""
 
@@ -112,6 +120,9 @@ def register(app: OpenAPI) -> None:
     def _readable() -> Response | None:
         # Asked here because a body that cannot be read would else look like an empty one.
         if request.method not in ("POST", "PUT", "PATCH") or request.routing_exception is not None:
+            return None
+        if request.path in TAKES_FILES:
+            request.max_content_length = TAKES_FILES[request.path]
             return None
         if not request.is_json:
             return problem(415, "Send the body as JSON, with the content type application/json.")
@@ -144,7 +155,7 @@ def register(app: OpenAPI) -> None:
             400: "The body could not be read as JSON.",
             404: "There is nothing at this address.",
             405: "This address does not take that method.",
-            413: "The body is too large; 64 kB is accepted.",
+            413: f"The body is too large; {_most_bytes(request.path)} is accepted.",
             415: "Send the body as application/json.",
         }
         response = problem(status, said.get(status, error.description or "The request could not be answered."))

@@ -1,0 +1,344 @@
+"""Recordings as netCDF-4 in the ICES SONAR-netCDF4 convention, as far as it fits a picture of one beam.
+
+The groups and names of the convention (ICES CRR 341, version 1; from memory) hold what a general reader wants: times,
+range samples and a backscatter variable. What only a picture has (colour levels, windows, line, settings) stands beside
+it under Vendor_specific. See docs/recording-file.md.
+"""
+
+from __future__ import annotations
+
+import io
+from datetime import UTC, datetime
+from typing import Any
+
+import numpy as np
+
+from ..core import water
+from ..core.checks import InputError
+from ..core.recording import MOST_CELLS, Recording, bounded
+from ..core.sizing import level_thresholds
+from . import recording_fields as said
+
+CONVENTION = "SONAR-netCDF4"
+VERSION = "1.0"
+BEAM = "Sonar/Beam_group1"
+OURS = "Vendor_specific"
+NEVER_DB = -999.0  # the fill value of backscatter where the picture is dark
+FOREIGN_ROWS = 360
+MOST_ARRAY_BYTES = 4 * MOST_CELLS  # in single precision, as backscatter is
+
+
+def write(recording: Recording) -> bytes:
+    """The file's bytes. Opens in xarray, group by group."""
+    import h5netcdf  # only here: it takes a third of a second to come in
+
+    target = io.BytesIO()
+    pings, rows = recording.levels.shape
+    with h5netcdf.File(target, "w") as file:
+        file.attrs["Conventions"] = "CF-1.7, SONAR-netCDF4-1.0"
+        file.attrs["sonar_convention_name"] = CONVENTION
+        file.attrs["sonar_convention_version"] = VERSION
+        file.attrs["title"] = recording.name
+        file.attrs["date_created"] = recording.started_at
+        file.attrs["keywords"] = "ice fishing, single-beam echosounder, picture levels"
+        environment = file.create_group("Environment")
+        speed = float(water.sound_speed(recording.temperature_c))
+        _put(environment, "sound_speed_indicative", (), np.float64(speed), units="m s-1")
+        _put(environment, "temperature", (), np.float64(recording.temperature_c), units="degree_C")
+        platform = file.create_group("Platform")
+        _put(platform, "transducer_offset_z", (), np.float64(recording.face_depth_m), units="m",
+             long_name="depth of the transducer's face below the water's surface")  # fmt: skip
+        sonar = file.create_group("Sonar")
+        sonar.attrs["sonar_model"] = recording.unit.name
+        sonar.attrs["sonar_software_name"] = "Hollow Glint"
+        beam = file.create_group(BEAM)
+        beam.dimensions = {"ping_time": pings, "beam": 1, "range_sample": rows}
+        settings = recording.settings[0][1]
+        used, pulse = recording.unit.beams[settings.beam], recording.unit.pulses[settings.pulse]
+        _put(beam, "ping_time", ("ping_time",), _nanoseconds(recording), calendar="proleptic_gregorian",
+             units="nanoseconds since 1970-01-01 00:00:00", long_name="time-stamp of each ping")  # fmt: skip
+        _put(beam, "range_sample", ("range_sample",), np.arange(rows, dtype=np.int32), long_name="picture row")
+        _put(beam, "frequency", ("beam",), np.array([used.frequency_hz]), units="Hz")
+        _put(beam, "beamwidth_receive_major", ("beam",), np.array([used.width_deg]), units="arc_degree")
+        _put(beam, "transmit_duration_nominal", ("ping_time",), np.full(pings, pulse.duration_s), units="s")
+        _put(beam, "sample_interval", ("ping_time",), 2.0 * (recording.bottom_m - recording.top_m) / rows / speed,
+             units="s")  # fmt: skip
+        _put(beam, "sample_time_offset", ("ping_time",), 2.0 * recording.top_m / speed, units="s")
+        _put(beam, "backscatter_r", ("ping_time", "beam", "range_sample"), _backscatter(recording)[:, None, :],
+             units="dB", long_name="echo level at which the painted colour begins, dB re 1 uPa",
+             missing=np.float32(NEVER_DB), compressed=True)  # fmt: skip
+        ours = file.create_group(OURS)
+        ours.dimensions = {"ping_time": pings, "row": rows}
+        ours.attrs["about"] = "What was on the screen: see docs/recording-file.md"
+        ours.attrs["unit"] = said.unit_text(recording)
+        ours.attrs["lure"] = said.lure_text(recording)
+        ours.attrs["settings"] = said.settings_text(recording)
+        _put(ours, "level", ("ping_time", "row"), recording.levels, long_name="step of the colour ladder, 0 dark",
+             compressed=True)  # fmt: skip
+        _put(ours, "time", ("ping_time",), recording.time_s, long_name="from the start, in seconds")
+        _put(ours, "top", ("ping_time",), recording.top_m, units="m")
+        _put(ours, "bottom", ("ping_time",), recording.bottom_m, units="m")
+        _put(ours, "line_in", ("ping_time",), recording.line_in_m, units="m")
+        annotation = file.create_group("Annotation")
+        annotation.attrs["notes"] = said.notes_text(recording)
+    return target.getvalue()
+
+
+def _put(group: Any, name: str, dimensions: tuple[str, ...], data: Any, compressed: bool = False, **attrs: Any) -> None:
+    more = {"compression": "gzip", "shuffle": True} if compressed else {}
+    variable = group.create_variable(name, dimensions, data=data, **more)
+    for key, value in attrs.items():
+        variable.attrs["missing_value" if key == "missing" else key] = value
+
+
+def _nanoseconds(recording: Recording) -> np.ndarray[Any, np.dtype[np.int64]]:
+    """When each ping was [ns since 1970], the start taken as 1970 when nobody knows it."""
+    try:
+        begun = datetime.fromisoformat(recording.started_at.replace("Z", "+00:00"))
+        start = int(begun.replace(tzinfo=begun.tzinfo or UTC).timestamp()) * 1_000_000_000
+    except ValueError:
+        start = 0
+    return start + np.round(recording.time_s * 1e9).astype(np.int64)
+
+
+def _backscatter(recording: Recording) -> np.ndarray[Any, np.dtype[np.float32]]:
+    """Echo level [dB re 1 uPa] at which each painted colour begins, (pings, rows); dark is NEVER_DB."""
+    out = np.full(recording.levels.shape, NEVER_DB, dtype=np.float32)
+    ends = [at for at, _ in recording.settings[1:]] + [recording.time_s.size]
+    for (at, settings), end in zip(recording.settings, ends, strict=True):
+        unit = recording.unit
+        zero = unit.gain.first_colour_db - unit.gain.decibels(settings.gain)
+        begins = np.append(NEVER_DB, level_thresholds(unit, unit.ladders[settings.ladder]) + zero)
+        out[at:end] = begins.astype(np.float32)[np.minimum(recording.levels[at:end], begins.size - 1)]
+    return out
+
+
+def read(content: bytes) -> tuple[Recording, list[str]]:
+    """The recording that a file holds and what was repaired in it, or ValueError with a sentence.
+
+    Sizes are checked from the header before any array is read, and nothing outside the file is followed.
+    """
+    import h5netcdf
+
+    if len(content) > said.MOST_FILE_BYTES:
+        raise InputError(f"the file has {len(content)} bytes: accepted are up to {said.MOST_FILE_BYTES}")
+    try:
+        _hostile(content)
+        with h5netcdf.File(io.BytesIO(content), "r", decode_vlen_strings=True) as file:
+            return _ours(file) if OURS in file.groups and "level" in file[OURS].variables else _foreign(file)
+    except InputError:
+        raise
+    except (OSError, KeyError, ValueError, TypeError, RuntimeError, AttributeError, UnicodeDecodeError) as wrong:
+        raise InputError(f"the file cannot be read as netCDF-4: {str(wrong)[:160] or type(wrong).__name__}") from None
+
+
+def _hostile(content: bytes) -> None:
+    """Refuse links out of the file, data kept outside it, and arrays or chunks that claim more than they may."""
+    import h5py
+
+    with h5py.File(io.BytesIO(content), "r") as file:
+        waiting, seen = [("", file)], 0
+        while waiting:
+            path, group = waiting.pop()
+            for name in group:
+                seen += 1
+                if seen > 500:
+                    raise InputError("the file has more than 500 variables and groups: fewer are accepted")
+                where = f"{path}/{name}"
+                if not isinstance(group.get(name, getlink=True), h5py.HardLink):
+                    raise InputError(f"{where} is a link out of its place: only data in the file itself is accepted")
+                item = group[name]
+                if isinstance(item, h5py.Group):
+                    if where.count("/") > 8:
+                        raise InputError(f"{where} is nested too deeply")
+                    waiting.append((where, item))
+                elif isinstance(item, h5py.Dataset):
+                    if item.external or item.is_virtual:
+                        raise InputError(f"{where} keeps its data outside the file: that is not followed")
+                    _check_size(where, item.shape or (), item.dtype.itemsize)
+                    if item.chunks:
+                        _check_size(f"{where}, one chunk,", item.chunks, item.dtype.itemsize)
+
+
+def _check_size(where: str, shape: tuple[int, ...], itemsize: int) -> None:
+    claimed = itemsize
+    for one in shape:
+        claimed *= int(one)
+    if claimed > MOST_ARRAY_BYTES:
+        raise InputError(f"{where} claims {claimed} bytes: accepted are up to {MOST_ARRAY_BYTES}")
+
+
+def _array(group: Any, name: str, where: str, dimensions: int = 1) -> np.ndarray[Any, Any]:
+    if name not in group.variables:
+        raise InputError(f"{where}/{name} is missing")
+    variable = group.variables[name]
+    if variable.dtype.kind not in "iuf":
+        raise InputError(f"{where}/{name} holds {variable.dtype}: numbers are accepted")
+    if len(variable.shape) != dimensions:
+        raise InputError(f"{where}/{name} has {len(variable.shape)} dimensions: {dimensions} are accepted")
+    return np.asarray(variable[...])
+
+
+def _text(attrs: Any, name: str, otherwise: str = "") -> str:
+    value = attrs.get(name, otherwise)
+    if isinstance(value, bytes):
+        value = value.decode("utf-8", "replace")
+    return value if isinstance(value, str) else otherwise
+
+
+def _scalar(file: Any, group: str, name: str) -> float | None:
+    if group not in file.groups or name not in file[group].variables:
+        return None
+    value = np.asarray(file[group].variables[name][...], dtype=np.float64).ravel()
+    return float(value[0]) if value.size and np.isfinite(value[0]) else None
+
+
+def _ours(file: Any) -> tuple[Recording, list[str]]:
+    repaired: list[str] = []
+    ours = file[OURS]
+    shape = ours.variables["level"].shape
+    if len(shape) != 2:
+        raise InputError(f"{OURS}/level has {len(shape)} dimensions: 2 are accepted")
+    bounded(int(shape[0]), int(shape[1]))
+    levels = _array(ours, "level", OURS, 2)
+    if levels.dtype.kind == "f":
+        bad = ~np.isfinite(levels)
+        if bad.any():
+            repaired.append(f"level was not a number in {int(bad.sum())} cells: taken for dark")
+            levels = np.where(bad, 0.0, levels)
+    if levels.size and (levels.min() < 0 or levels.max() > 32):
+        raise InputError(f"{OURS}/level runs from {levels.min()} to {levels.max()}: accepted are 0 to 32")
+    time_s = _array(ours, "time", OURS)
+    arrays = [levels.astype(np.uint8)] + [
+        _array(ours, name, OURS).astype(np.float64) for name in ("top", "bottom", "line_in")
+    ]
+    for name, one in zip(("level", "top", "bottom", "line_in"), arrays, strict=True):
+        if one.shape[0] != time_s.size:
+            raise InputError(f"{OURS}/{name} has {one.shape[0]} pings: {OURS}/time has {time_s.size}")
+    before = time_s.size
+    time_s, (levels, top, bottom, line) = said.mended(time_s, arrays, repaired)
+    unit_text = _text(ours.attrs, "unit")
+    missing: list[str] = []
+    if unit_text:
+        unit = said.read_unit(unit_text)
+        settings = said.read_settings(_text(ours.attrs, "settings"))
+        if time_s.size != before:  # ping numbers have moved: the first settings stand for all
+            settings = ((0, settings[0][1]),)
+    else:
+        unit, one = said.fallback_unit(levels.shape[1], float(bottom.max()), _frequency(file))
+        settings = ((0, one),)
+        missing.append("unit: the file has no profile, so a plain one of six colours, 6 dB each, stands for it")
+    notes = said.read_notes(_text(file["Annotation"].attrs, "notes", "[]")) if "Annotation" in file.groups else ()
+    face = _scalar(file, "Platform", "transducer_offset_z")
+    if face is None:
+        missing.append("face depth: taken as 0 m")
+    recording = Recording(
+        (_text(file.attrs, "title") or "Recording")[:80], _text(file.attrs, "date_created")[:40], unit, settings,
+        time_s, levels, top, bottom, line, face or 0.0, _scalar(file, "Environment", "temperature") or 0.0,
+        said.read_lure(_text(ours.attrs, "lure")), notes, tuple(missing),
+    )  # fmt: skip
+    return recording, repaired
+
+
+def _frequency(file: Any) -> float | None:
+    return _scalar(file, BEAM, "frequency")
+
+
+def _foreign(file: Any) -> tuple[Recording, list[str]]:
+    """Another program's file in the convention: its backscatter becomes colours, and what it does not say is said."""
+    repaired: list[str] = []
+    missing: list[str] = []
+    convention = _text(file.attrs, "sonar_convention_name") + " " + _text(file.attrs, "Conventions")
+    if BEAM not in file:
+        raise InputError(
+            f"the file says it follows {convention.strip()[:60] or 'no convention'!r} and has no group {BEAM}: "
+            f"{CONVENTION} with one beam group is accepted"
+        )
+    if CONVENTION.lower() not in convention.lower():
+        missing.append(f"convention: the file does not say {CONVENTION}; it is read as if it did")
+    beam = file[BEAM]
+    if "backscatter_r" not in beam.variables:
+        raise InputError(f"{BEAM}/backscatter_r is missing")
+    variable = beam.variables["backscatter_r"]
+    shape = tuple(int(one) for one in variable.shape)
+    if len(shape) not in (2, 3) or variable.dtype.kind not in "iuf":
+        raise InputError(
+            f"{BEAM}/backscatter_r has shape {shape} of {variable.dtype}: numbers by ping and range sample are accepted"
+        )
+    bounded_claim = (shape[0], shape[-1])
+    if shape[-1] < 16 or shape[0] < 2 or shape[0] * shape[-1] > 48_000_000:
+        raise InputError(
+            f"{BEAM}/backscatter_r claims {bounded_claim[0]} pings of {bounded_claim[1]} samples: too many"
+        )
+    data = np.asarray(variable[...] if len(shape) == 2 else variable[:, 0, :], dtype=np.float64)
+    if len(shape) == 3 and shape[1] > 1:
+        missing.append(f"beams: the file has {shape[1]}; the first is read")
+    bad = ~np.isfinite(data)
+    if bad.any():
+        repaired.append(f"backscatter_r was not a number in {int(bad.sum())} cells: taken for silence")
+    if _text(variable.attrs, "units", "dB").lower() not in ("db", "db re 1 upa"):
+        data = 10.0 * np.log10(np.maximum(np.where(bad, 0.0, data), 1e-20))
+    data = np.where(bad, NEVER_DB, data)
+    pings = data.shape[0]
+    interval = _per_ping(beam, "sample_interval", pings)
+    if interval is None:
+        raise InputError(f"{BEAM}/sample_interval is missing: without it no depth can be told")
+    speed = _scalar(file, "Environment", "sound_speed_indicative")
+    if speed is None:
+        speed = float(water.sound_speed(1.0))
+        missing.append(f"sound speed: taken as {speed:.0f} m/s, fresh water at 1 degree C")
+    offset = _per_ping(beam, "sample_time_offset", pings)
+    top = np.zeros(pings) if offset is None else 0.5 * speed * offset
+    time_s = _times(beam, missing)
+    if time_s.size != pings:
+        raise InputError(f"{BEAM}/ping_time has {time_s.size} pings: backscatter_r has {pings}")
+    rows = min(data.shape[1], FOREIGN_ROWS)
+    edges = np.linspace(0, data.shape[1], rows + 1).astype(int)[:-1]
+    pooled = np.maximum.reduceat(data, edges, axis=1)
+    bottom = top + 0.5 * speed * interval * data.shape[1]
+    unit, settings = said.fallback_unit(rows, float(np.nanmax(bottom)), _frequency(file))
+    # The first colour at what one cell in fifty of the quieter half reaches: as a hand would set the gain.
+    lit = pooled[pooled > NEVER_DB + 1.0]
+    zero = float(np.percentile(lit, 75.0)) if lit.size else 0.0
+    levels = np.clip(np.floor((pooled - zero) / unit.colour_step_db) + 1.0, 0.0, 6.0).astype(np.uint8)
+    missing += [
+        "unit: not told, so a plain one of six colours, 6 dB each, stands for it; sizes of fish are not to be trusted",
+        "line and rod: not recorded, so the lure can only be told by its steadiness",
+    ]
+    face = _scalar(file, "Platform", "transducer_offset_z")
+    if face is None or not 0.0 <= face <= 5.0:
+        missing.append("face depth: not told, taken as 0 m")
+        face = 0.0
+    time_s, (levels, top, bottom) = said.mended(time_s, [levels, top, bottom], repaired)
+    name = _text(file.attrs, "title") or "Recording from elsewhere"
+    line = np.zeros(time_s.size)
+    recording = Recording(
+        name[:80], _text(file.attrs, "date_created")[:40], unit, ((0, settings),), time_s, levels, top, bottom, line,
+        face, missing=tuple(missing),
+    )  # fmt: skip
+    return recording, repaired
+
+
+def _per_ping(beam: Any, name: str, pings: int) -> np.ndarray[Any, np.dtype[np.float64]] | None:
+    if name not in beam.variables:
+        return None
+    value = np.asarray(beam.variables[name][...], dtype=np.float64).ravel()
+    return np.full(pings, value[0]) if value.size == 1 else value[:pings] if value.size >= pings else None
+
+
+def _times(beam: Any, missing: list[str]) -> np.ndarray[Any, np.dtype[np.float64]]:
+    """Times of the pings [s], whatever unit they are in; the convention has nanoseconds since 1601 or 1970."""
+    time = _array(beam, "ping_time", BEAM).astype(np.float64)
+    unit = _text(beam.variables["ping_time"].attrs, "units").lower()
+    scale = next((by for word, by in (("nanosec", 1e-9), ("microsec", 1e-6), ("millisec", 1e-3), ("sec", 1.0))
+                  if word in unit), None)  # fmt: skip
+    if scale is None:
+        missing.append("unit of time: not told, taken as seconds")
+        scale = 1.0
+    finite = time[np.isfinite(time)]
+    return (time - (finite[0] if finite.size else 0.0)) * scale
+
+
+def now() -> str:
+    """The present moment as recordings write it: UTC as ISO 8601."""
+    return datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")

@@ -1,0 +1,248 @@
+"""The Read step's recordings: kept from a live bench, replayed, noted on, given out and taken in as files."""
+
+from __future__ import annotations
+
+import base64
+import secrets
+import threading
+import time
+from dataclasses import asdict, dataclass, replace
+from functools import lru_cache
+from typing import Any
+
+from flask import Response, current_app, request
+from flask_openapi3 import APIBlueprint, Tag
+
+from ..core import recording as core_recording
+from ..core import unit as core_unit
+from ..core.checks import InputError
+from ..core.reading import Moment
+from ..core.recording import Note, Recording
+from ..formats import recording_csv, recording_nc
+from ..store import holes, recordings
+from ..store.database import Database
+from .bench import find_bench, gone
+from .contract import BODY_PROBLEMS, BenchPath, Problem, plain
+from .problems import problem
+from .reading_contract import (
+    AtTime,
+    FileAs,
+    FileGiven,
+    ImportOut,
+    ImportPath,
+    NoteFields,
+    NoteOut,
+    NotePath,
+    PingsOut,
+    PingsWanted,
+    ReadingOut,
+    RecordingList,
+    RecordingOut,
+    RecordingPath,
+    RecordingWanted,
+    RecordingWhole,
+    reading_fields,
+)
+
+api = APIBlueprint("recordings", __name__, url_prefix="/api", abp_tags=[Tag(name="Recordings")])
+MOST_IMPORTS = 3  # at once
+KEPT_IMPORTS_S = 600.0
+
+
+def _database() -> Database:
+    database: Database = current_app.config["database"]
+    return database
+
+
+@lru_cache(maxsize=2)
+def _picture(database: Database, recording_id: int) -> Recording:
+    """The last two recordings looked at; their pings never change, so only notes must not be taken from here."""
+    return recordings.picture(database, recording_id)
+
+
+def pings_fields(recording: Recording, first: int, count: int) -> dict[str, Any]:
+    """Pings of a recording as fields of `PingsOut`."""
+    part = slice(first, min(first + count, recording.time_s.size))
+    levels = recording.levels[part]
+    return {
+        "first": first, "count": levels.shape[0], "rows": levels.shape[1],
+        "levels": base64.b64encode(levels.tobytes()).decode("ascii"),
+        **{name: getattr(recording, name)[part].tolist() for name in ("time_s", "top_m", "bottom_m", "line_in_m")},
+    }  # fmt: skip
+
+
+@api.get("/recordings", responses={200: RecordingList})
+def list_recordings() -> dict[str, Any]:
+    """All recordings, newest first."""
+    return {"recordings": [plain(one, RecordingOut) for one in recordings.every(_database())]}
+
+
+@api.post("/benches/<bench_id>/recording", responses={201: RecordingOut, 404: Problem, **BODY_PROBLEMS})
+def keep_recording(path: BenchPath, body: RecordingWanted) -> tuple[dict[str, Any], int] | Response:
+    """Keep what a live bench has shown in the last five minutes."""
+    bench = find_bench(path.bench_id)
+    if bench is None:
+        return gone(path.bench_id)
+    if body.hole_id is not None:
+        holes.get(_database(), body.hole_id)
+    recording = bench.recording(body.name)
+    return plain(recordings.add(_database(), recording, body.hole_id, []), RecordingOut), 201
+
+
+@api.get("/recordings/<int:recording_id>", responses={200: RecordingWhole, 404: Problem})
+def get_recording(path: RecordingPath) -> dict[str, Any]:
+    """A recording with its notes and settings; its pings are fetched by the hundred."""
+    database = _database()
+    kept, picture = recordings.get(database, path.recording_id), _picture(database, path.recording_id)
+    notes = [{"id": one.id, **asdict(one.note)} for one in recordings.notes(database, path.recording_id)]
+    whole = {
+        **vars(kept), "unit": core_unit.to_dict(picture.unit), "lure": picture.lure and asdict(picture.lure),
+        "face_depth_m": picture.face_depth_m, "rows": picture.levels.shape[1], "notes": notes,
+        "knobs": [{"ping": at, "settings": asdict(one)} for at, one in picture.settings],
+    }  # fmt: skip
+    return plain(whole, RecordingWhole)
+
+
+@api.get("/recordings/<int:recording_id>/pings", responses={200: PingsOut, 404: Problem, 422: Problem})
+def get_pings(path: RecordingPath, query: PingsWanted) -> dict[str, Any]:
+    """Pings of a recording."""
+    return pings_fields(_picture(_database(), path.recording_id), query.first, query.count)
+
+
+@api.get("/recordings/<int:recording_id>/reading", responses={200: ReadingOut, 404: Problem, 422: Problem})
+def get_reading(path: RecordingPath, query: AtTime) -> dict[str, Any]:
+    """What the reader says at a time of a recording."""
+    reading = core_recording.reading_at(_picture(_database(), path.recording_id), query.time_s)
+    return plain(reading_fields(reading, None), ReadingOut)
+
+
+@api.get("/recordings/<int:recording_id>/file", responses={200: None, 404: Problem, 422: Problem})
+def give_recording(path: RecordingPath, query: FileAs) -> Response:
+    """A recording as a file: netCDF-4 in the SONAR-netCDF4 convention, or CSV."""
+    recording = recordings.picture(_database(), path.recording_id)
+    if query.format == "csv":
+        answer = Response(recording_csv.write(recording), mimetype="text/csv")
+    else:
+        answer = Response(recording_nc.write(recording), mimetype="application/x-netcdf")
+    name = f"recording-{path.recording_id}.{query.format}"
+    answer.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer
+
+
+@api.delete("/recordings/<int:recording_id>", responses={204: None, 404: Problem})
+def remove_recording(path: RecordingPath) -> tuple[str, int]:
+    """Forget a recording."""
+    recordings.remove(_database(), path.recording_id)
+    return "", 204
+
+
+@api.post("/recordings/<int:recording_id>/notes", responses={201: NoteOut, 404: Problem, **BODY_PROBLEMS})
+def write_note(path: RecordingPath, body: NoteFields) -> tuple[dict[str, Any], int]:
+    """Write a note at a time and depth."""
+    kept = recordings.write_note(_database(), path.recording_id, Note(**body.model_dump()))
+    return plain({"id": kept.id, **asdict(kept.note)}, NoteOut), 201
+
+
+@api.delete("/recordings/<int:recording_id>/notes/<int:note_id>", responses={204: None, 404: Problem})
+def remove_note(path: NotePath) -> tuple[str, int]:
+    """Take a note away."""
+    recordings.remove_note(_database(), path.recording_id, path.note_id)
+    return "", 204
+
+
+@dataclass
+class Import:
+    """A file on its way in."""
+
+    id: str
+    state: str = "reading"
+    share: float = 0.0
+    problem: str = ""
+    recording: recordings.Kept | None = None
+    ended_at: float = 0.0
+
+
+class Imports:
+    """The files on their way in, at most MOST_IMPORTS at once; what came of each is remembered for a while."""
+
+    def __init__(self) -> None:
+        self._every: dict[str, Import] = {}
+        self._lock = threading.Lock()
+
+    def begin(self, database: Database, content: bytes, name: str, hole_id: int | None) -> Import | None:
+        """Read a file in a thread of its own; None when too many are on their way."""
+        with self._lock:
+            now = time.monotonic()
+            for old in [
+                one for one in self._every.values() if one.state != "reading" and now - one.ended_at > KEPT_IMPORTS_S
+            ]:
+                del self._every[old.id]
+            if sum(one.state == "reading" for one in self._every.values()) >= MOST_IMPORTS:
+                return None
+            job = Import(secrets.token_urlsafe(9))
+            self._every[job.id] = job
+        threading.Thread(target=self._run, args=(job, database, content, name, hole_id), daemon=True).start()
+        return job
+
+    def get(self, import_id: str) -> Import | None:
+        """The import with this id."""
+        with self._lock:
+            return self._every.get(import_id)
+
+    def _run(self, job: Import, database: Database, content: bytes, name: str, hole_id: int | None) -> None:
+        try:
+            job.recording = self._take(job, database, content, name, hole_id)
+            job.share = 1.0
+            job.state = "done"
+        except InputError as wrong:
+            job.problem, job.state = str(wrong)[:400].rstrip(".") + ".", "refused"
+        except Exception:  # told to whoever asks: nobody waits on this thread
+            job.problem, job.state = "The program met an error of its own. Nothing was kept.", "refused"
+            raise
+        finally:
+            job.ended_at = time.monotonic()
+            database.close()
+
+    def _take(self, job: Import, database: Database, content: bytes, name: str, hole_id: int | None) -> recordings.Kept:
+        reads = recording_csv.read if name.lower().endswith(".csv") else recording_nc.read
+        recording, repaired = reads(content)
+        job.share = 0.1
+
+        def told(done: int, of: int) -> None:
+            job.share = 0.1 + 0.85 * done / of
+
+        if not any(one.by == "reader" for one in recording.notes):
+            found = core_recording.moments_in(recording, told)
+            recording = replace(recording, notes=recording.notes + notes_of(found, recording))
+        return recordings.add(database, recording, hole_id, [*recording.missing, *repaired])
+
+
+def notes_of(moments: list[Moment], recording: Recording) -> tuple[Note, ...]:
+    """The reader's moments as notes, as many as there is room for."""
+    room = max(core_recording.MOST_NOTES - len(recording.notes), 0) // 2
+    return tuple(Note(one.time_s, 0.0, f"{one.kind}: {one.do}", "reader") for one in moments[:room])
+
+
+@api.post("/recordings/file", responses={202: ImportOut, 404: Problem, 503: Problem, **BODY_PROBLEMS})
+def take_recording(query: FileGiven) -> tuple[dict[str, Any], int] | Response:
+    """Take in a recording file, sent as it is; how far it is stands at /api/imports."""
+    if query.hole_id is not None:
+        holes.get(_database(), query.hole_id)
+    imports: Imports = current_app.config["imports"]
+    content = request.get_data()
+    if not content:
+        return problem(422, "The body is empty: a recording file is accepted.")
+    job = imports.begin(_database(), content, query.name, query.hole_id)
+    if job is None:
+        return problem(503, f"{MOST_IMPORTS} files are being read in already. Wait for one to end and try again.")
+    return plain(job, ImportOut), 202
+
+
+@api.get("/imports/<import_id>", responses={200: ImportOut, 404: Problem})
+def get_import(path: ImportPath) -> dict[str, Any] | Response:
+    """How far a file is on its way in."""
+    imports: Imports = current_app.config["imports"]
+    job = imports.get(path.import_id)
+    return (
+        problem(404, "There is no such import; it may have ended long ago.") if job is None else plain(job, ImportOut)
+    )
