@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from . import ping
 from .clip import Swimmer
 from .drills import Drill, Kind, Setting, TrueMark, choices, lean, line, setting, swimmer, turned
 from .profiles import TWO_BEAM_RING
@@ -24,7 +25,11 @@ def how_hard_is_the_bottom(rng: np.random.Generator, level: int) -> Drill:
         rng.choice(("rock", "gravel") if hard and level == 1 else HARD if hard else SOFT[: 1 if level == 1 else 2])
     )
     depth = float(rng.uniform(4.0, 5.0 + level))
-    at = setting(rng, 1, bottom_depth_m=depth, bottom_kind=kind, range_share=2.25, clarity="clear", spare_db=6.0)
+    at = setting(rng, 1, bottom_depth_m=depth, bottom_kind=kind, range_share=2.25, clarity="clear")
+    # The gain at which the quietest hard bottom's second echo shows by as much as the loudest soft one's does not.
+    loud = {name: _second_echo_db(at, name) for name in (*HARD, *SOFT)}
+    middle = 0.5 * (min(loud[name] for name in HARD) + max(loud[name] for name in SOFT))
+    at = turned(at, at.unit.gain.position(at.unit.gain.first_colour_db - middle))
     time_s = at.times(5.0)
     clip = at.film(time_s, rng)
     second = 2.0 * depth - at.scene.face_depth_m - at.scene.ice_thickness_m
@@ -40,6 +45,13 @@ def how_hard_is_the_bottom(rng: np.random.Generator, level: int) -> Drill:
         Said(why, {"second": Quantity(second, "m")}), (TrueMark(f"bottom, {kind}", "bottom", depth),), 3.0,
         choices(("hard", "Hard: sand, gravel or rock"), ("soft", "Soft: mud or silt")), "hard" if hard else "soft",
     )  # fmt: skip
+
+
+def _second_echo_db(at: Setting, kind: str) -> float:
+    """How loud the second echo would be over a bottom of `kind` [dB re 1 uPa]."""
+    t = ping.transmit(replace(at.scene, bottom_kind=kind), at.unit, at.settings)
+    beyond = t.bin_range_m > 1.6 * at.scene.bottom_range_m
+    return float(10.0 * np.log10(t.steady[beyond].max() + 1e-3))
 
 
 def second_echo_or_bottom(rng: np.random.Generator, level: int) -> Drill:

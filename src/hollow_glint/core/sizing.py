@@ -38,6 +38,11 @@ def level_thresholds(unit: UnitProfile, ladder: Ladder) -> Floats:
     return np.array([step.begins for step in ladder.steps]) * unit.colour_step_db
 
 
+def fish_strengths(length_m: Floats, frequency_hz: float) -> Floats:
+    """Dorsal target strength of fish [dB re 1 m^2], same shape. Love 1971."""
+    return np.asarray(fish_target_strength(length_m, frequency_hz), dtype=np.float64)
+
+
 def mean_level(exceed: Floats, thresholds_db: Floats) -> tuple[float, bool]:
     """Mean echo level [dB over the ladder's zero] of a Rayleigh scatterer lit above each step in a share `exceed` of
     its pings, shape (steps,), and whether that is only a lower limit.

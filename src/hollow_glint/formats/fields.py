@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, StrictBool, StringConstraints
 
 from ..core.bottom import BOTTOM_KINDS
+from ..core.drills import kinds
 from ..core.lures import FORMS
 from ..core.scene import (
     CLARITY_DB,
@@ -31,6 +32,7 @@ ShoalName = Literal[tuple(SHOAL_FORMS)]  # type: ignore[valid-type]
 SpeciesName = Literal[tuple(SPECIES)]  # type: ignore[valid-type]
 FormName = Literal[tuple(FORMS)]  # type: ignore[valid-type]
 MaterialName = Literal[tuple(SOLIDS)]  # type: ignore[valid-type]
+DrillName = Literal[tuple(kinds())]  # type: ignore[valid-type]
 PictureName = Literal[PICTURES]  # type: ignore[valid-type]
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
@@ -260,3 +262,22 @@ class SceneFile(SavedSceneFields):
     """A scene file as it is given out."""
 
     hollow_glint_scene: int = Field(description="The version of the format")
+
+
+class RoundPartFields(Given):
+    kind: DrillName
+    level: Whole = Field(ge=1, le=3)
+    count: Whole = Field(ge=1, le=20)
+
+
+class RoundFields(Given):
+    """A round of drills."""
+
+    name: Name
+    parts: list[RoundPartFields] = Field(min_length=1, max_length=60)
+
+
+class RoundFile(RoundFields):
+    """A round file as it is given out."""
+
+    hollow_glint_round: int = Field(description="The version of the format")

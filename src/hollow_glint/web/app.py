@@ -10,7 +10,7 @@ from flask_openapi3 import Info, OpenAPI
 
 from .. import __version__
 from ..store.database import Database
-from . import bench, calibration, card, gear, guard, hole, log, problems, recordings, scenes
+from . import bench, calibration, card, drills, gear, guard, hole, log, problems, recordings, scenes
 from .contract import Health, Problem
 from .live import LiveBenches
 
@@ -65,7 +65,17 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         live: LiveBenches = app.config["live_benches"]
         return {"status": "ok", "version": __version__, "live_benches": live.count(), "most_live_benches": live.most}
 
-    for blueprint in (hole.api, card.api, bench.api, gear.api, calibration.api, scenes.api, recordings.api, log.api):
+    for blueprint in (
+        hole.api,
+        card.api,
+        bench.api,
+        gear.api,
+        calibration.api,
+        scenes.api,
+        recordings.api,
+        drills.api,
+        log.api,
+    ):
         app.register_api(blueprint)
 
     @app.route("/")
