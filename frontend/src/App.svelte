@@ -11,6 +11,7 @@
   import Gear from "./steps/gear/Gear.svelte";
   import HoleStep from "./steps/hole/Hole.svelte";
   import Log from "./steps/log/Log.svelte";
+  import Read from "./steps/read/Read.svelte";
 
   $effect(() => {
     document.documentElement.dataset.theme = prefs.theme;
@@ -88,6 +89,8 @@
         {/key}
       {:else if world.step === "card" && world.hole}
         {#key world.hole.id}<Card hole={world.hole} />{/key}
+      {:else if world.step === "read" && world.hole}
+        {#key world.hole.id}<Read hole={world.hole} />{/key}
       {:else if world.step === "gear"}
         <Gear />
       {:else if world.step === "log" && world.hole}
@@ -132,7 +135,7 @@
     display: grid;
     place-items: center;
     min-height: var(--target);
-    min-width: 84px;
+    min-width: 76px;
     padding: 0 14px;
     color: var(--ink);
     text-decoration: none;

@@ -66,6 +66,7 @@ export function length(m: number, system: System): string {
 function quantity(q: Quantity, system: System, words: readonly string[]): string {
   if (q.unit === "step") return words[q.value - 1] ?? `step ${q.value}`;
   if (q.unit === "m") return length(q.value, system);
+  if (q.unit === "m/s") return `${trim(toDepth(q.value, system), 2)} ${depthUnit(system)}/s`;
   if (q.unit === "dB") return `${trim(q.value, 1)} dB`;
   if (q.unit === "percent") return `${trim(q.value, q.value < 10 ? 1 : 0)} percent`;
   if (q.unit === "degrees") return `${trim(q.value, 1)}°`;

@@ -7,6 +7,7 @@ export const STEPS = [
   { key: "hole", name: "Hole" },
   { key: "card", name: "Card" },
   { key: "bench", name: "Bench" },
+  { key: "read", name: "Read" },
   { key: "log", name: "Log" },
 ] as const;
 export type Step = (typeof STEPS)[number]["key"];

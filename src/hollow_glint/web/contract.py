@@ -271,7 +271,7 @@ class FrameOut(Described):
 
 class QuantityOut(Described):
     value: float
-    unit: Literal["m", "gain", "dB", "percent", "degrees", "s", "V", "mm", "count", "step"]
+    unit: Literal["m", "m/s", "gain", "dB", "percent", "degrees", "s", "V", "mm", "count", "step"]
 
 
 class ChangeOut(Described):

@@ -3,11 +3,13 @@ import type { components } from "./schema";
 
 type Schemas = components["schemas"];
 /** What the program sends has every field: those with a default are never left out. */
-type Whole<T> = T extends (infer Item)[]
-  ? Whole<Item>[]
-  : T extends object
-    ? { [Key in keyof T]-?: Whole<T[Key]> }
-    : T;
+type Whole<T> = T extends readonly [unknown, ...unknown[]]
+  ? T
+  : T extends (infer Item)[]
+    ? Whole<Item>[]
+    : T extends object
+      ? { [Key in keyof T]-?: Whole<T[Key]> }
+      : T;
 
 export type Hole = Schemas["HoleOut"];
 export type HoleFields = Schemas["HoleFields"];
@@ -45,4 +47,23 @@ export type Revealed = Schemas["RevealedOut"];
 export type Settings = Whole<Schemas["SettingsFields"]>;
 export type Command = Schemas["CommandFields"];
 export type BenchEvent = Whole<Schemas["EventOut"]>;
+export type ReadingNow = Whole<Schemas["ReadingOut"]>;
+export type NamedMark = ReadingNow["marks"][number];
+export type RecordingSummary = Whole<Schemas["RecordingOut"]>;
+export type RecordingWhole = Whole<Schemas["RecordingWhole"]>;
+export type RecordingNote = Whole<Schemas["NoteOut"]>;
+export type Pings = Whole<Schemas["PingsOut"]>;
+export type Import = Whole<Schemas["ImportOut"]>;
+export type Skill = Whole<Schemas["SkillOut"]>;
+export type DrillKey = Whole<Schemas["DrillKey"]>;
+export type Drill = Whole<Schemas["DrillOut"]>;
+export type DrillClip = Drill["clips"][number];
+export type Answer = Whole<Schemas["AnswerOut"]>;
+export type TrueMark = Answer["truth"][number];
+export type Round = Whole<Schemas["RoundOut"]>;
+export type RoundPart = Round["parts"][number];
+export type Observation = Whole<Schemas["ObservationFields"]>;
+export type CallSheet = Whole<Schemas["SheetOut"]>;
+export type Call = CallSheet["calls"][number];
+export type Section = Drill["clips"][number]["section"];
 export type ProblemDocument = Schemas["Problem"];

@@ -1,6 +1,11 @@
 <script lang="ts">
-  // A button that takes in a JSON file.
-  let { label, name, take }: { label: string; name: string; take: (file: File) => void } = $props();
+  // A button that takes in a file, JSON unless it says otherwise.
+  let {
+    label,
+    name,
+    take,
+    accept = "application/json,.json",
+  }: { label: string; name: string; take: (file: File) => void; accept?: string } = $props();
   let picker: HTMLInputElement;
 </script>
 
@@ -8,7 +13,7 @@
 <input
   class="unseen"
   type="file"
-  accept="application/json,.json"
+  {accept}
   tabindex="-1"
   aria-label={name}
   bind:this={picker}

@@ -1,6 +1,16 @@
 // A bench's stream: starts it, listens, sends commands, and gets it back by itself when it drops.
 import { post, Problem, remove } from "../api/client";
-import type { Bench, BenchEvent, BenchWanted, Command, Frame, Scene, Settings, Tuning } from "../api/types";
+import type {
+  Bench,
+  BenchEvent,
+  BenchWanted,
+  Command,
+  Frame,
+  ReadingNow,
+  Scene,
+  Settings,
+  Tuning,
+} from "../api/types";
 
 export type Link = "starting" | "live" | "lost" | "refused";
 const SILENCE_MS = 2500; // twenty frames a second come; this long without one is a drop
@@ -13,6 +23,9 @@ export class BenchStream {
   message = $state("");
   bench: Bench | null = $state(null);
   tuning: Tuning | null = $state(null);
+  /** What the reader says; null while nobody asked it. */
+  reading: ReadingNow | null = $state(null);
+  private reads = false;
   settings: Settings | null = $state(null);
   /** The water as it is, and how the transducer hangs. */
   scene: Scene | null = $state(null);
@@ -58,6 +71,7 @@ export class BenchStream {
       this.scene = scene ?? bench.scene;
       this.lureDepth ??= bench.lure_depth_m;
       this.listen();
+      if (this.reads) this.send({ read: true });
       if (kept) this.send({ settings: kept, scene, to_depth_m: depth, target_depth_m: this.targetDepth });
     } catch (problem) {
       if (this.closed) return;
@@ -75,6 +89,9 @@ export class BenchStream {
     source.addEventListener("frame", (event) => this.take(JSON.parse((event as MessageEvent<string>).data)));
     source.addEventListener("tuning", (event) => {
       this.tuning = JSON.parse((event as MessageEvent<string>).data) as Tuning;
+    });
+    source.addEventListener("reading", (event) => {
+      if (this.reads) this.reading = JSON.parse((event as MessageEvent<string>).data) as ReadingNow;
     });
     source.onerror = () => this.again();
     this.heard = false;
@@ -149,6 +166,13 @@ export class BenchStream {
     if (!this.scene) return;
     this.scene = { ...this.scene, ...change };
     this.send({ scene: this.scene });
+  }
+
+  /** Have the reader name the marks, or stop it. */
+  read(on: boolean) {
+    this.reads = on;
+    if (!on) this.reading = null;
+    this.send({ read: on });
   }
 
   aim(depth: number) {

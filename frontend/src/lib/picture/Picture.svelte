@@ -7,6 +7,7 @@
   import type { BenchStream } from "../live/stream.svelte";
   import { prefs } from "../prefs.svelte";
   import { depth, sentence } from "../units";
+  import { markName } from "./names";
   import { type Look, Painter } from "./painter";
 
   let {
@@ -81,6 +82,18 @@
     };
   });
 
+  // The reader's names, each at its mark and clear of the one above it.
+  const names = $derived.by(() => {
+    let free = 20;
+    return (stream.reading?.marks ?? []).flatMap((mark) => {
+      const at = mark.hidden ? null : painter?.placeOf(mark.range_m);
+      if (!at) return [];
+      const y = Math.max(at[1], free);
+      free = y + 20;
+      return [{ id: mark.track, kind: mark.kind, text: markName(mark, prefs.system), x: at[0] + 8, y }];
+    });
+  });
+
   function place(event: PointerEvent): [number, number] {
     const box = canvas.getBoundingClientRect();
     return [event.clientX - box.left, event.clientY - box.top];
@@ -135,6 +148,11 @@
     onpointerup={release}
     onpointercancel={() => (dragging = false)}>{said}</canvas
   >
+  {#each names as name (name.id)}
+    <span class="named" class:lure={name.kind === "lure"} style:left="{name.x}px" style:top="{name.y}px"
+      >{name.text}</span
+    >
+  {/each}
   {#if mark}
     <div
       class="mark"
@@ -166,6 +184,24 @@
     height: 100%;
     touch-action: none;
     cursor: crosshair;
+  }
+
+  .named {
+    position: absolute;
+    transform: translateY(-50%);
+    padding: 0 5px;
+    border-radius: 3px;
+    background: var(--panel);
+    border-left: 4px solid var(--pine);
+    font-size: 0.82rem;
+    font-weight: 600;
+    white-space: nowrap;
+    pointer-events: none;
+    opacity: 0.94;
+  }
+
+  .named.lure {
+    border-left-color: var(--action);
   }
 
   .mark {

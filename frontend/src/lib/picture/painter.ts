@@ -340,6 +340,14 @@ export class Painter {
     p.fill();
   }
 
+  /** Where a range [m from the face] stands on the first picture that shares the section's axis: left edge and y. */
+  placeOf(range: number): [number, number] | null {
+    const view = this.views.find((one) => one.shared);
+    if (!view || range < view.span.top || range > view.span.bottom) return null;
+    const share = (range - view.span.top) / (view.span.bottom - view.span.top);
+    return [view.box.left, view.box.top + share * view.box.height];
+  }
+
   /** True depth [m] at a height on the canvas. */
   depthAt(y: number): number {
     return this.axis.top + (y / this.height) * (this.axis.bottom - this.axis.top);

@@ -6,7 +6,8 @@
   import { BenchStream } from "../../lib/live/stream.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { small, trim } from "../../lib/units";
+  import { post } from "../../lib/api/client";
+  import { sentence, small, trim } from "../../lib/units";
   import { type Practice, world } from "../../lib/world.svelte";
   import Coach from "./Coach.svelte";
   import ExerciseBar from "./ExerciseBar.svelte";
@@ -32,13 +33,15 @@
   let lureId: number | null = $state(untrack(() => practice) ? null : (trial?.lure_id ?? jig.id));
   let fishLength = $state(0.3);
   let truth = $state(true);
-  let held: number | null = $state(null);
+  let held = $state<number | null>(null);
   let pings = $state(0);
   let help = $state(false);
-  let said: string | null = $state(null);
+  let reads = $state(false);
+  let kept = $state<string | null>(null);
+  let said = $state<string | null>(null);
   let met = $state(false);
   let lifting = $state(0);
-  let stream: BenchStream | null = $state(null);
+  let stream = $state<BenchStream | null>(null);
   let silence: number | undefined;
 
   function wanted(): BenchWanted {
@@ -59,6 +62,7 @@
     said = null;
     met = false;
     held = null;
+    if (untrack(() => reads)) made.read(true);
     const stop = made.onEvent((event) => {
       if (event.kind === "aim met") {
         met = true;
@@ -117,6 +121,27 @@
   function look(eyes: "sonar" | "rod") {
     if (stream && stream.eyes !== eyes) stream.send({ eyes });
   }
+
+  /** The last minutes of the picture become a recording. */
+  async function keep() {
+    if (!stream?.bench) return;
+    const name = `${stream.bench.title}, ${new Date().toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`;
+    try {
+      await post(`/api/benches/${stream.bench.id}/recording`, {
+        name: name.slice(0, 80),
+        hole_id: practice ? null : hole.id,
+      });
+      kept = "Kept. Replay it under Read, Recordings.";
+    } catch (problem) {
+      kept = problem instanceof Error ? problem.message : String(problem);
+    }
+    window.setTimeout(() => (kept = null), 6000);
+  }
+
+  const moment = $derived(stream?.reading?.moment ?? null);
+  const advice = $derived(
+    moment ? `${sentence(moment.say.text, moment.say.values, prefs.system)} ${moment.do}` : null,
+  );
 
   /** Make the change that the coach proposes: a knob, how it hangs, or a command. */
   function obey({ setting, value }: Change) {
@@ -248,7 +273,7 @@
     tuning={stream?.tuning ?? null}
     unit={stream?.bench?.unit ?? null}
     settings={stream?.settings ?? null}
-    event={said}
+    event={kept ?? said ?? advice}
     change={obey}
   />
   <div class="controls">
@@ -325,6 +350,15 @@
             {#each FISH_LENGTHS as one (one)}<option value={one}>{small(one, prefs.system)}</option>{/each}
           </select>
         </label>
+        <button
+          class="foot"
+          aria-pressed={reads}
+          onclick={() => {
+            reads = !reads;
+            stream?.read(reads);
+          }}>{reads ? "Stop naming marks" : "Name the marks"}</button
+        >
+        <button class="foot" onclick={keep}>Keep the last minutes</button>
         <button class="foot" aria-pressed={truth} onclick={() => (truth = !truth)}
           >{truth ? "Hide truth" : "Show truth"}</button
         >

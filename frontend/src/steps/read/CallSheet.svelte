@@ -1,0 +1,596 @@
+<script lang="ts">
+  // For the ice, where the unit gives no data: touch the column where the mark stands, then what it looks like.
+  import { untrack } from "svelte";
+  import { post, Problem } from "../../lib/api/client";
+  import type { CallSheet, Hole, Observation, Section } from "../../lib/api/types";
+  import Choice from "../../lib/controls/Choice.svelte";
+  import NumberKnob from "../../lib/controls/NumberKnob.svelte";
+  import { tickStep, ticks } from "../../lib/picture/axis";
+  import { css, ladderColours } from "../../lib/picture/ladder";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, depthUnit, length, sentence, trim } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+  import Truth from "./Truth.svelte";
+
+  let { hole }: { hole: Hole } = $props();
+
+  type Touches = Omit<Observation, "shown_m">;
+  const options = <T extends string>(...values: T[]) => values.map((value) => ({ value, label: value }));
+  const THICKNESS = options("thin", "as the lure", "thicker", "band");
+  const MOTION = options("still", "with the rod", "rising", "sinking", "drifting", "flickers");
+  const CHANGE = options("steady", "growing", "fading");
+  const NEAR = options("open water", "near the lure", "at the bottom", "under the bottom", "near the top");
+  const BOTTOM = options("quiet", "restless", "thick and soft", "thin and hard", "broken, with stems");
+
+  let unitId = $state(untrack(() => world.trial?.unit_id ?? world.units[0]?.id ?? 0));
+  let lureId: number | null = $state(
+    untrack(() => world.trial?.lure_id ?? world.lures.find((one) => one.form === "jig")?.id ?? null),
+  );
+  let gain = $state<number | null>(null);
+  let lureDepth = $state<number | null>(null);
+  let shown = $state<number | null>(null);
+  let touches: Touches = $state({
+    colour: 0,
+    thickness: "as the lure",
+    motion: "still",
+    change: "steady",
+    near: "open water",
+    bottom: null,
+  });
+  let sheet = $state<CallSheet | null>(null);
+  let trouble = $state("");
+  let height = $state(400);
+  let asked = 0;
+
+  const unit = $derived(world.units.find((one) => one.id === unitId) ?? world.units[0]!);
+  const ladder = $derived(sheet ? unit.ladders[sheet.settings.ladder]! : unit.ladders[0]!);
+  const colours = $derived(ladderColours(ladder, prefs.theme, 1).map(css));
+  const words = $derived(ladder.steps.map((step) => step.name));
+  const span = $derived({ top: 0, bottom: sheet?.settings.range_m ?? hole.bottom_depth_m });
+  const y = $derived((range: number) => (range / span.bottom) * height);
+  const colour = $derived(touches.colour || Math.ceil(ladder.steps.length / 2));
+  const section: Section = $derived({ ...hole, weed_height_m: 0 });
+  const best = $derived(sheet?.calls[0] ?? null);
+  const fish = $derived(sheet?.calls.find((one) => one.region !== null) ?? null);
+
+  $effect(() => {
+    const wanted = {
+      unit_id: unitId,
+      lure_id: lureId,
+      gain,
+      lure_depth_m: lureDepth,
+      seen: shown === null ? null : { ...touches, colour, shown_m: shown },
+    };
+    void ask(wanted);
+  });
+
+  async function ask(wanted: object) {
+    const mine = ++asked;
+    try {
+      const answer = await post<CallSheet>(`/api/holes/${hole.id}/calls`, wanted);
+      if (mine === asked) {
+        sheet = answer;
+        trouble = "";
+      }
+    } catch (problem) {
+      if (mine === asked) trouble = problem instanceof Problem ? problem.message : String(problem);
+    }
+  }
+
+  function change(part: Partial<Touches>) {
+    touches = { ...touches, ...part };
+  }
+
+  /** A touch on the column: where the mark stands; what it is near follows until said otherwise. */
+  function place(range: number) {
+    shown = Math.min(Math.max(range, 0), span.bottom);
+    if (!sheet) return;
+    const bottom = sheet.bottom_range_m;
+    const lure = sheet.lure_depth_m === null ? null : sheet.lure_depth_m - hole.face_depth_m;
+    let near: Observation["near"] = "open water";
+    if (shown > bottom + 0.4) near = "under the bottom";
+    else if (shown > bottom - 0.4) near = "at the bottom";
+    else if (lure !== null && Math.abs(shown - lure) < 0.6) near = "near the lure";
+    else if (shown < 1) near = "near the top";
+    change({ near });
+  }
+
+  function press(event: PointerEvent & { currentTarget: Element }) {
+    const box = event.currentTarget.getBoundingClientRect();
+    place(((event.clientY - box.top) / box.height) * span.bottom);
+  }
+
+  function keydown(event: KeyboardEvent) {
+    const step = tickStep(span.bottom, prefs.system) * (prefs.system === "feet" ? 0.3048 : 1) * 0.25;
+    const now = shown ?? span.bottom / 2;
+    if (event.key === "ArrowUp") place(now - step);
+    else if (event.key === "ArrowDown") place(now + step);
+    else return;
+    event.preventDefault();
+  }
+
+  const percent = (share: number) => `${Math.round(share * 100)} %`;
+</script>
+
+<div class="sheet">
+  <section class="sketch" aria-label="What you see">
+    <div
+      class="column"
+      role="slider"
+      tabindex="0"
+      aria-label="Where the mark stands on your unit's scale"
+      aria-orientation="vertical"
+      aria-valuemin={0}
+      aria-valuemax={span.bottom}
+      aria-valuenow={shown ?? 0}
+      aria-valuetext={shown === null ? "not touched yet" : depth(shown, prefs.system)}
+      bind:clientHeight={height}
+      onpointerdown={press}
+      onkeydown={keydown}
+      data-testid="column"
+      style:background={colours[0]}
+    >
+      {#if sheet}
+        <i class="bed" style:top="{y(sheet.bottom_range_m)}px" style:background={colours.at(-1)}></i>
+        {#if sheet.lure_depth_m !== null}
+          <i
+            class="lure"
+            style:top="{y(sheet.lure_depth_m - hole.face_depth_m)}px"
+            style:background={colours[Math.min(2, colours.length - 1)]}
+          ></i>
+        {/if}
+      {/if}
+      {#each [...ticks(span, prefs.system)] as [at, text] (text)}
+        <span class="tick figures" style:top="{y(at)}px">{text}</span>
+      {/each}
+      {#if shown !== null}
+        <i
+          class="mark {touches.thickness.replaceAll(' ', '-')}"
+          style:top="{y(shown)}px"
+          style:background={colours[colour]}
+        ></i>
+      {/if}
+      {#if shown === null}<p class="hint">Touch where the mark stands</p>{/if}
+    </div>
+    <p class="scale">shown depth, {depthUnit(prefs.system)}</p>
+  </section>
+
+  <section class="touches" aria-label="What it looks like">
+    {#if shown === null}
+      <h2>What is that mark?</h2>
+      <p class="lead">
+        Touch the column where the mark stands on your unit. Then say what it looks like: two or three touches
+        are enough.
+      </p>
+    {:else}
+      <h2>A mark at {depth(shown, prefs.system)} on your unit</h2>
+    {/if}
+    <div class="row">
+      <span>Colour</span>
+      <div class="swatches" role="group" aria-label="Colour">
+        {#each ladder.steps as step, i (step.name)}
+          <button
+            aria-pressed={colour === i + 1}
+            aria-label={step.name}
+            onclick={() => change({ colour: i + 1 })}
+          >
+            <i style:background={colours[i + 1]}></i><small>{step.name}</small>
+          </button>
+        {/each}
+      </div>
+    </div>
+    <div class="row">
+      <span>Thickness</span>
+      <Choice
+        name="Thickness"
+        options={THICKNESS}
+        value={touches.thickness}
+        choose={(thickness) => change({ thickness })}
+      />
+    </div>
+    <div class="row">
+      <span>It moves</span>
+      <Choice
+        name="It moves"
+        options={MOTION}
+        value={touches.motion}
+        choose={(motion) => change({ motion })}
+      />
+    </div>
+    <div class="row">
+      <span>Its colour is</span>
+      <Choice
+        name="Its colour is"
+        options={CHANGE}
+        value={touches.change}
+        choose={(changes) => change({ change: changes })}
+      />
+    </div>
+    <div class="row">
+      <span>It is</span>
+      <Choice name="It is" options={NEAR} value={touches.near} choose={(near) => change({ near })} />
+    </div>
+    <div class="row">
+      <span>The bottom</span>
+      <Choice
+        name="The bottom"
+        options={BOTTOM}
+        value={touches.bottom ?? ""}
+        choose={(bottom) =>
+          change({ bottom: bottom === touches.bottom ? null : (bottom as Observation["bottom"]) })}
+      />
+    </div>
+    <details class="gear">
+      <summary>
+        {unit.name}, {sheet ? `gain ${trim(sheet.settings.gain, 1)}` : ""}{#if sheet?.lure_depth_m != null},
+          lure at
+          {depth(sheet.lure_depth_m, prefs.system)}{/if}{sheet?.calibrated ? ", calibrated" : ""}
+      </summary>
+      <label
+        >Unit
+        <select bind:value={unitId} onchange={() => (gain = null)}>
+          {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+        </select>
+      </label>
+      <label
+        >Lure
+        <select bind:value={lureId}>
+          <option value={null}>none in the water</option>
+          {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+        </select>
+      </label>
+      {#if sheet}
+        <NumberKnob
+          name="Gain as it stands"
+          value={sheet.settings.gain}
+          low={unit.gain.minimum}
+          high={unit.gain.maximum}
+          step={unit.gain.step}
+          show={(value) => trim(value, 1)}
+          change={(value) => (gain = value)}
+        />
+        {#if sheet.lure_depth_m !== null}
+          <NumberKnob
+            name="Lure at"
+            value={sheet.lure_depth_m}
+            low={hole.face_depth_m + 0.2}
+            high={hole.bottom_depth_m}
+            step={prefs.system === "feet" ? 0.1524 : 0.1}
+            show={(value) => depth(value, prefs.system)}
+            change={(value) => (lureDepth = value)}
+          />
+        {/if}
+      {/if}
+    </details>
+  </section>
+
+  <section class="answer" aria-label="What it can be" aria-live="polite" data-testid="answer">
+    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    {#if sheet && best}
+      {#if !sheet.fits}
+        <p class="badly">Nothing fits this well. Look again, or change one touch.</p>
+      {/if}
+      <div class="first">
+        <h2>
+          {best.kind[0]!.toUpperCase() + best.kind.slice(1)} <b class="figures">{percent(best.chance)}</b>
+        </h2>
+        <p class="do">{best.do}</p>
+        {#if best.depth_m && best.length_m}
+          <p>
+            Truly between {depth(best.depth_m[0], prefs.system)} and {depth(best.depth_m[1], prefs.system)};
+            {length(best.length_m[0], prefs.system)} to {length(best.length_m[1], prefs.system)} long.
+          </p>
+        {/if}
+        <ul>
+          {#each best.because as why (why.text)}
+            <li>{sentence(why.text, why.values, prefs.system, words)}</li>
+          {/each}
+        </ul>
+      </div>
+      <ol class="lines others" start="2">
+        {#each sheet.calls.slice(1) as call (call.kind)}
+          <li>
+            <b>{call.kind}</b> <span class="figures">{percent(call.chance)}</span>
+            {#if call.because[0]}
+              <small>{sentence(call.because[0].text, call.because[0].values, prefs.system, words)}</small>
+            {/if}
+          </li>
+        {/each}
+      </ol>
+    {:else if !trouble}
+      <p class="lead">The answer comes here: what it can be, where it truly is, and what to do.</p>
+    {/if}
+    <div class="where">
+      <Truth id="sheet" {section} region={fish?.region ?? null} lure={sheet?.lure_depth_m ?? null} />
+      {#if fish?.region}<p class="key">
+          Green: where a fish that paints this mark can be, on either side.
+        </p>{/if}
+    </div>
+  </section>
+</div>
+
+<style>
+  .sheet {
+    display: grid;
+    grid-template-columns: 150px minmax(0, 1fr) minmax(0, 0.85fr);
+    min-height: 0;
+  }
+
+  .sketch {
+    display: grid;
+    grid-template-rows: minmax(0, 1fr) auto;
+    border-right: 1.5px solid var(--line);
+  }
+
+  .column {
+    position: relative;
+    cursor: crosshair;
+    touch-action: none;
+    min-height: 240px;
+    overflow: hidden;
+  }
+
+  .column i {
+    position: absolute;
+    left: 34px;
+    right: 10px;
+  }
+
+  .bed {
+    bottom: 0;
+  }
+
+  .column .lure {
+    height: 4px;
+  }
+
+  .mark {
+    outline: 2.5px solid var(--action);
+  }
+
+  .thin {
+    height: 3px;
+  }
+
+  .as-the-lure {
+    height: 7px;
+  }
+
+  .thicker {
+    height: 14px;
+  }
+
+  .band {
+    height: 52px;
+  }
+
+  .tick {
+    position: absolute;
+    left: 0;
+    transform: translateY(-50%);
+    padding: 0 4px;
+    font-size: 0.75rem;
+    background: var(--panel);
+  }
+
+  .hint {
+    position: absolute;
+    top: 40%;
+    left: 34px;
+    right: 8px;
+    padding: 8px;
+    border: 2px solid var(--action);
+    border-radius: 6px;
+    background: var(--panel);
+    font-weight: 700;
+    line-height: 1.2;
+    text-align: center;
+    pointer-events: none;
+  }
+
+  .scale {
+    padding: 4px 8px;
+    font-size: 0.8rem;
+    color: var(--soft);
+  }
+
+  .touches,
+  .answer {
+    display: grid;
+    align-content: start;
+    gap: 12px;
+    padding: 14px 16px;
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .answer {
+    grid-template-rows: auto;
+    border-left: 1.5px solid var(--line);
+    background: var(--panel);
+  }
+
+  .lead {
+    color: var(--soft);
+  }
+
+  .row {
+    display: grid;
+    gap: 4px;
+  }
+
+  .row > span {
+    font-weight: 600;
+    font-size: 0.95rem;
+  }
+
+  .row :global(.choice) {
+    flex-wrap: wrap;
+    gap: 4px;
+  }
+
+  .row :global(.choice button) {
+    flex: 1 0 auto;
+    border-radius: 6px;
+    margin-left: 0;
+    padding: 0 10px;
+  }
+
+  .swatches {
+    display: flex;
+    gap: 4px;
+  }
+
+  .swatches button {
+    flex: 1;
+    min-width: 0;
+    display: grid;
+    gap: 2px;
+    padding: 4px 2px;
+    place-items: center;
+  }
+
+  .swatches i {
+    width: 100%;
+    height: 16px;
+    border: 1px solid var(--line);
+  }
+
+  .swatches small {
+    font-size: 0.78rem;
+  }
+
+  .gear {
+    border-top: 1.5px solid var(--line);
+    padding-top: 4px;
+  }
+
+  .gear summary {
+    min-height: var(--target);
+    align-content: center;
+    cursor: pointer;
+    color: var(--soft);
+  }
+
+  .gear label {
+    display: grid;
+    grid-template-columns: 90px 1fr;
+    align-items: center;
+    margin: 6px 0;
+  }
+
+  .gear select {
+    min-width: 0;
+  }
+
+  .first {
+    display: grid;
+    gap: 6px;
+    border-left: 6px solid var(--pine);
+    padding-left: 12px;
+  }
+
+  .first h2 {
+    display: flex;
+    justify-content: space-between;
+    font-size: 1.3rem;
+  }
+
+  .do {
+    font-weight: 700;
+    color: var(--action);
+    font-size: 1.05rem;
+    line-height: 1.3;
+  }
+
+  .first ul {
+    margin: 0;
+    padding-left: 18px;
+    color: var(--soft);
+    font-size: 0.92rem;
+  }
+
+  .others small {
+    display: block;
+    color: var(--soft);
+  }
+
+  .badly {
+    padding: 8px 10px;
+    border: 2px solid var(--stop);
+    border-radius: 6px;
+    font-weight: 700;
+  }
+
+  .trouble {
+    color: var(--stop);
+    font-weight: 700;
+  }
+
+  .where {
+    display: grid;
+    gap: 4px;
+  }
+
+  .where :global(.truth) {
+    height: 260px;
+    border: 1.5px solid var(--line);
+  }
+
+  .key {
+    font-size: 0.85rem;
+    color: var(--soft);
+  }
+
+  @media (max-width: 760px) {
+    .sheet {
+      grid-template-columns: 92px minmax(0, 1fr);
+      grid-template-rows: minmax(0, 1fr);
+      overflow: hidden;
+    }
+
+    .touches {
+      padding: 10px;
+      gap: 10px;
+      grid-column: 2;
+      grid-row: 1;
+      overflow: visible;
+    }
+
+    .sheet {
+      overflow-y: auto;
+      align-items: start;
+    }
+
+    .sketch {
+      position: sticky;
+      top: 0;
+      height: calc(100dvh - 200px);
+    }
+
+    .answer {
+      grid-column: 1 / -1;
+      border-left: 0;
+      border-top: 1.5px solid var(--line);
+      padding: 10px;
+      order: -1;
+      grid-row: 2;
+      overflow: visible;
+    }
+
+    .column i {
+      left: 26px;
+      right: 6px;
+    }
+
+    .hint {
+      left: 4px;
+      right: 4px;
+      font-size: 0.85rem;
+    }
+
+    .swatches small {
+      font-size: 0.68rem;
+    }
+  }
+</style>

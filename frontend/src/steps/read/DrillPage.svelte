@@ -1,0 +1,354 @@
+<script lang="ts">
+  // One drill: the clip plays as on a unit, one question, then the truth in the bore and the reason.
+  import { onMount } from "svelte";
+  import { get, post, Problem } from "../../lib/api/client";
+  import type { Answer, Drill, DrillKey } from "../../lib/api/types";
+  import Clip from "../../lib/picture/Clip.svelte";
+  import { UNMARKED } from "../../lib/picture/clip";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { sentence } from "../../lib/units";
+  import Truth from "./Truth.svelte";
+
+  let {
+    drill: key,
+    scheduled,
+    place,
+    last,
+    next,
+    leave,
+  }: {
+    drill: DrillKey;
+    scheduled: boolean;
+    place: string;
+    last: boolean;
+    next: (wasRight: boolean) => void;
+    leave: () => void;
+  } = $props();
+
+  let drill = $state<Drill | null>(null);
+  let answer = $state<Answer | null>(null);
+  let pointed = $state<number | null>(null);
+  let chosen = $state<string | null>(null);
+  let time = $state(0);
+  let running = $state(false);
+  let trouble = $state("");
+  let busy = false;
+  let began = 0;
+
+  const first = $derived(drill?.clips[0] ?? null);
+  const length = $derived(first?.pings.time_s.at(-1) ?? 0);
+  const end = $derived(answer === null ? (drill?.stop_s ?? length) : length);
+  const pointing = $derived(drill !== null && drill.choices.length === 0);
+
+  onMount(() => {
+    void load();
+    let request = 0;
+    let before = 0;
+    request = requestAnimationFrame(function again(at) {
+      if (running) {
+        time = Math.min(time + (before ? (at - before) / 1000 : 0), end);
+        if (time >= end) running = false;
+      }
+      before = at;
+      request = requestAnimationFrame(again);
+    });
+    return () => cancelAnimationFrame(request);
+  });
+
+  async function load() {
+    try {
+      const query = new URLSearchParams({ kind: key.kind, level: String(key.level), seed: String(key.seed) });
+      drill = await get<Drill>(`/api/drills/one?${query}`);
+      began = performance.now();
+      // Who asks for less motion gets the picture whole.
+      if (window.matchMedia("(prefers-reduced-motion: reduce)").matches) time = drill.stop_s ?? length;
+      else play(0);
+    } catch (problem) {
+      trouble = problem instanceof Problem ? problem.message : String(problem);
+    }
+  }
+
+  function play(from: number) {
+    time = from;
+    running = true;
+  }
+
+  async function send(choice: string | null) {
+    if (!drill || answer || busy) return;
+    busy = true;
+    chosen = choice;
+    try {
+      answer = await post<Answer>("/api/drills/answers", {
+        kind: drill.kind,
+        level: drill.level,
+        seed: drill.seed,
+        choice,
+        range_m: choice === null ? pointed : null,
+        seconds: Math.min((performance.now() - began) / 1000, 86_000),
+        scheduled,
+      });
+      running = false;
+      time = length;
+    } catch (problem) {
+      trouble = problem instanceof Problem ? problem.message : String(problem);
+    } finally {
+      busy = false;
+    }
+  }
+
+  /** Play from a little before the decisive moment. */
+  const showMe = () => play(Math.max((answer?.moment_s ?? 0) - 3, 0));
+
+  function keydown(event: KeyboardEvent) {
+    if (!drill || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (answer && event.key === "Enter" && !(event.target instanceof HTMLButtonElement))
+      next(answer.is_right);
+    else if (!answer && pointing && event.key === "Enter" && pointed !== null) void send(null);
+    else if (!answer && /^[1-9]$/.test(event.key)) {
+      const choice = drill.choices[Number(event.key) - 1];
+      if (choice) void send(choice.key);
+    } else return;
+    event.preventDefault();
+  }
+
+  const moves = (line: readonly number[]) => Math.max(...line) - Math.min(...line) > 0.01;
+  const ladder = (clip: Drill["clips"][number]) => clip.unit.ladders[clip.settings.ladder]!;
+  const text = (key: string) => drill?.choices.find((one) => one.key === key)?.text ?? key;
+</script>
+
+<svelte:window onkeydown={keydown} />
+
+<div class="drill">
+  {#if !drill || !first}
+    <p class="wait">{trouble || "Filling the hole with water."}</p>
+    {#if trouble}<button onclick={leave}>Back</button>{/if}
+  {:else}
+    <div class="pictures" class:two={drill.clips.length > 1}>
+      {#each drill.clips as clip, i (i)}
+        <figure>
+          <Clip
+            pings={clip.pings}
+            ladder={ladder(clip)}
+            {time}
+            across={Math.min(clip.pings.count, 240)}
+            line={moves(clip.line_m) ? clip.line_m : null}
+            marked={{
+              ...UNMARKED,
+              arrow: clip.arrow_m,
+              moment: answer?.moment_s ?? null,
+              target: answer?.target_m ?? null,
+              pointed: pointing ? pointed : null,
+            }}
+            label={`Picture${drill.clips.length > 1 ? (i === 0 ? ", left" : ", right") : ""}: ${sentence(drill.question.text, drill.question.values, prefs.system)}`}
+            point={pointing && !answer ? (range) => (pointed = range) : null}
+          />
+          {#if clip.caption}<figcaption class="figures">{clip.caption}</figcaption>{/if}
+        </figure>
+      {/each}
+    </div>
+    <div class="play">
+      <button onclick={() => play(0)}>Play again</button>
+      <input
+        type="range"
+        min="0"
+        max={end}
+        step="0.05"
+        value={time}
+        aria-label="Time in the clip"
+        oninput={(event) => {
+          running = false;
+          time = Number(event.currentTarget.value);
+        }}
+      />
+      <span class="figures">{time.toFixed(1)} s</span>
+    </div>
+    <section class="ask">
+      <p class="place">{place}. {drill.title}, level {drill.level}.</p>
+      <h2>{sentence(drill.question.text, drill.question.values, prefs.system)}</h2>
+      {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      {#if !answer}
+        {#if pointing}
+          <p class="hint">Touch the picture, or move the line with the up and down keys.</p>
+          <button class="primary" disabled={pointed === null} onclick={() => send(null)}>This is it</button>
+        {:else}
+          <div class="choices" role="group" aria-label="Answers">
+            {#each drill.choices as choice, i (choice.key)}
+              <button onclick={() => send(choice.key)}
+                ><span class="figures" aria-hidden="true">{i + 1}</span> {choice.text}</button
+              >
+            {/each}
+          </div>
+        {/if}
+        <button class="leave" onclick={leave}>Leave the round</button>
+      {:else}
+        <div class="told" class:right={answer.is_right} role="status" data-testid="told">
+          <p class="verdict">
+            {answer.is_right ? "Right" : "Not so"}{#if drill.choices.length > 0}: {text(answer.right)}{/if}
+          </p>
+          {#if !answer.is_right && chosen}<p class="chosen">You said: {text(chosen)}</p>{/if}
+          <p>{sentence(answer.why.text, answer.why.values, prefs.system)}</p>
+        </div>
+        <Truth id="drill" section={first.section} marks={answer.truth} />
+        <div class="after">
+          <button onclick={showMe}>Show me</button>
+          <button class="primary" onclick={() => next(answer!.is_right)}>{last ? "Done" : "Next"}</button>
+        </div>
+      {/if}
+    </section>
+  {/if}
+</div>
+
+<style>
+  .drill {
+    display: grid;
+    grid-template-columns: minmax(0, 1.5fr) minmax(300px, 1fr);
+    grid-template-rows: minmax(0, 1fr) auto;
+    min-height: 0;
+  }
+
+  .wait {
+    padding: 24px;
+  }
+
+  .pictures {
+    display: grid;
+    min-height: 0;
+  }
+
+  .pictures.two {
+    grid-template-columns: 1fr 1fr;
+    gap: 4px;
+  }
+
+  figure {
+    display: grid;
+    grid-template-rows: minmax(0, 1fr) auto;
+    min-height: 0;
+    min-width: 0;
+    margin: 0;
+  }
+
+  figcaption {
+    padding: 4px 10px;
+    font-weight: 700;
+  }
+
+  .play {
+    grid-column: 1;
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    padding: 6px 10px;
+    border-top: 1.5px solid var(--line);
+  }
+
+  .play input {
+    flex: 1;
+    min-width: 0;
+    padding: 0;
+    accent-color: var(--action);
+  }
+
+  .ask {
+    grid-column: 2;
+    grid-row: 1 / -1;
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+    padding: 14px 16px;
+    border-left: 1.5px solid var(--line);
+    background: var(--panel);
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .ask h2 {
+    font-size: 1.25rem;
+    line-height: 1.25;
+  }
+
+  .place,
+  .hint {
+    color: var(--soft);
+    font-size: 0.92rem;
+  }
+
+  .choices {
+    display: grid;
+    gap: 8px;
+  }
+
+  .choices button {
+    min-height: 58px;
+    text-align: left;
+    font-size: 1.05rem;
+    line-height: 1.2;
+  }
+
+  .choices .figures {
+    color: var(--soft);
+    margin-right: 8px;
+  }
+
+  .leave {
+    margin-top: auto;
+  }
+
+  .told {
+    border-left: 6px solid var(--action);
+    padding-left: 12px;
+    display: grid;
+    gap: 4px;
+  }
+
+  .told.right {
+    border-left-color: var(--pine);
+  }
+
+  .verdict {
+    font-weight: 700;
+    font-size: 1.1rem;
+  }
+
+  .chosen {
+    color: var(--soft);
+  }
+
+  .ask :global(.truth) {
+    flex: 1 1 180px;
+    min-height: 150px;
+    border: 1.5px solid var(--line);
+  }
+
+  .after {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 8px;
+  }
+
+  .trouble {
+    color: var(--stop);
+    font-weight: 700;
+  }
+
+  @media (max-width: 760px) {
+    .drill {
+      grid-template-columns: minmax(0, 1fr);
+      grid-template-rows: 42dvh auto auto;
+      overflow-y: auto;
+    }
+
+    .ask {
+      grid-column: 1;
+      grid-row: auto;
+      border-left: 0;
+      border-top: 1.5px solid var(--line);
+      overflow: visible;
+      padding: 10px;
+    }
+
+    .ask :global(.truth) {
+      flex: 0 0 220px;
+    }
+  }
+</style>

@@ -1,0 +1,393 @@
+<script lang="ts">
+  // A recording replayed: play, scrub, have the reader name the marks, write notes at a time and depth.
+  import { onMount } from "svelte";
+  import { get, post, Problem, remove } from "../../lib/api/client";
+  import type { Pings, ReadingNow, RecordingNote, RecordingWhole } from "../../lib/api/types";
+  import Choice from "../../lib/controls/Choice.svelte";
+  import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import Clip from "../../lib/picture/Clip.svelte";
+  import { UNMARKED } from "../../lib/picture/clip";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, sentence } from "../../lib/units";
+  import { markName } from "../../lib/picture/names";
+
+  let { id, close }: { id: number; close: () => void } = $props();
+
+  const PAGE = 2000; // pings fetched at once
+  const SPEEDS = [
+    { value: 1, label: "1×" },
+    { value: 2, label: "2×" },
+    { value: 5, label: "5×" },
+  ];
+
+  let whole = $state<RecordingWhole | null>(null);
+  let notes: RecordingNote[] = $state([]);
+  let pages: Pings[] = $state([]);
+  let first = $state(0);
+  let time = $state(0);
+  let running = $state(false);
+  let speed = $state(1);
+  let reading = $state<ReadingNow | null>(null);
+  let reads = $state(false);
+  let pointed = $state<number | null>(null);
+  let text = $state("");
+  let trouble = $state("");
+
+  onMount(() => {
+    void load();
+    let before = 0;
+    let request = requestAnimationFrame(function again(at) {
+      if (running && whole) {
+        time = Math.min(time + (before ? (speed * (at - before)) / 1000 : 0), start + whole.seconds);
+        if (time >= start + whole.seconds) running = false;
+      }
+      before = at;
+      request = requestAnimationFrame(again);
+    });
+    return () => cancelAnimationFrame(request);
+  });
+
+  async function load() {
+    try {
+      const answer = await get<RecordingWhole>(`/api/recordings/${id}`);
+      notes = answer.notes;
+      const got: Pings[] = [];
+      for (let at = 0; at < answer.pings; at += PAGE)
+        got.push(await get<Pings>(`/api/recordings/${id}/pings?first=${at}&count=${PAGE}`));
+      pages = got;
+      whole = answer;
+      time = start;
+      if (window.matchMedia("(prefers-reduced-motion: reduce)").matches)
+        time = start + Math.min(answer.seconds, 20);
+      else running = true;
+    } catch (problem) {
+      trouble = problem instanceof Problem ? problem.message : String(problem);
+    }
+  }
+
+  const start = $derived(pages[0]?.time_s[0] ?? 0);
+  // The page that the play head is in; the one before it fills the picture behind the head.
+  const page = $derived.by(() => {
+    const found = pages.findLastIndex((one) => (one.time_s[0] ?? 0) <= time + 1e-9);
+    return Math.max(found, 0);
+  });
+  const shown = $derived.by((): Pings | null => {
+    const now = pages[page];
+    const before = pages[page - 1];
+    if (!now || !before) return now ?? null;
+    return {
+      ...now,
+      first: before.first,
+      count: before.count + now.count,
+      levels: btoa(atob(before.levels) + atob(now.levels)),
+      time_s: [...before.time_s, ...now.time_s],
+      top_m: [...before.top_m, ...now.top_m],
+      bottom_m: [...before.bottom_m, ...now.bottom_m],
+      line_in_m: [...before.line_in_m, ...now.line_in_m],
+    };
+  });
+  const line = $derived.by(() => {
+    let out = 0;
+    return (shown?.line_in_m ?? []).map((one) => (out += one));
+  });
+  const settings = $derived.by(() => {
+    const k = (shown?.first ?? 0) + (shown?.time_s.findLastIndex((one) => one <= time + 1e-9) ?? 0);
+    return whole?.knobs.findLast((one) => one.ping <= k)?.settings ?? whole?.knobs[0]?.settings ?? null;
+  });
+  const ladder = $derived(whole && settings ? whole.unit.ladders[settings.ladder]! : null);
+  const words = $derived(ladder?.steps.map((step) => step.name) ?? []);
+
+  // The reader looks when the picture stands still, or a few times a second at most.
+  let due = 0;
+  $effect(() => {
+    const at = time;
+    if (!reads || !whole) {
+      reading = null;
+      return;
+    }
+    window.clearTimeout(due);
+    due = window.setTimeout(() => void read(at), running ? 0 : 250);
+  });
+
+  let asking = false;
+  async function read(at: number) {
+    if (asking) return;
+    asking = true;
+    try {
+      reading = await get<ReadingNow>(`/api/recordings/${id}/reading?time_s=${at.toFixed(3)}`);
+    } catch {
+      reading = null;
+    } finally {
+      asking = false;
+    }
+  }
+
+  async function write() {
+    if (!whole || !text.trim()) return;
+    try {
+      const note = await post<RecordingNote>(`/api/recordings/${id}/notes`, {
+        time_s: Math.max(time, 0),
+        depth_m: pointed === null ? 0 : pointed + whole.face_depth_m,
+        text,
+      });
+      notes = [...notes, note].sort((a, b) => a.time_s - b.time_s);
+      text = "";
+      pointed = null;
+      trouble = "";
+    } catch (problem) {
+      trouble = problem instanceof Problem ? problem.message : String(problem);
+    }
+  }
+
+  async function forget(note: RecordingNote) {
+    try {
+      await remove(`/api/recordings/${id}/notes/${note.id}`);
+      notes = notes.filter((one) => one.id !== note.id);
+    } catch (problem) {
+      trouble = problem instanceof Problem ? problem.message : String(problem);
+    }
+  }
+
+  function go(to: number) {
+    running = false;
+    time = to;
+  }
+
+  const clock = (at: number) =>
+    `${Math.floor(Math.max(at, 0) / 60)}:${String(Math.floor(Math.max(at, 0) % 60)).padStart(2, "0")}`;
+  const named = $derived(reading?.marks.filter((mark) => !mark.hidden) ?? []);
+</script>
+
+<div class="replay">
+  {#if !whole || !shown || !ladder}
+    <p class="wait" role="status">{trouble || "Fetching the pings."}</p>
+  {:else}
+    <div class="picture">
+      <Clip
+        pings={shown}
+        {ladder}
+        {time}
+        across={400}
+        {line}
+        marked={{
+          ...UNMARKED,
+          pointed,
+          names: named.map((mark) => ({ range: mark.range_m, text: markName(mark, prefs.system) })),
+          notes: notes
+            .filter((note) => note.depth_m > 0)
+            .map((note) => ({ time: note.time_s, range: note.depth_m - whole!.face_depth_m })),
+        }}
+        label="Picture of {whole.name} at {clock(time)}"
+        point={(range) => {
+          running = false;
+          pointed = range;
+        }}
+      />
+    </div>
+    <div class="play">
+      <button class="primary" onclick={() => (running = !running)}>{running ? "Pause" : "Play"}</button>
+      <input
+        type="range"
+        min={start}
+        max={start + whole.seconds}
+        step="0.05"
+        value={time}
+        aria-label="Time in the recording"
+        oninput={(event) => go(Number(event.currentTarget.value))}
+      />
+      <span class="figures">{clock(time)} / {clock(start + whole.seconds)}</span>
+      <Choice name="Speed" options={SPEEDS} value={speed} choose={(value) => (speed = value)} />
+    </div>
+    <section class="side" aria-label="Reader and notes">
+      <div class="top">
+        <h2>{whole.name}</h2>
+        <button onclick={close}>All recordings</button>
+      </div>
+      {#each whole.remarks as remark (remark)}<p class="remark">{remark}.</p>{/each}
+      <button aria-pressed={reads} onclick={() => (reads = !reads)}>
+        {reads ? "Stop naming the marks" : "Name the marks"}
+      </button>
+      {#if reads && reading}
+        <ul class="lines" data-testid="reading">
+          {#each named as mark (mark.track)}
+            <li>
+              <b>{markName(mark, prefs.system)}</b>
+              {#each mark.because as why (why.text)}
+                <small>{sentence(why.text, why.values, prefs.system, words)}</small>
+              {/each}
+              {#if mark.fish}
+                <small>
+                  Truly {depth(mark.fish.depth_m[0], prefs.system)} to {depth(
+                    mark.fish.depth_m[1],
+                    prefs.system,
+                  )}. It is {mark.fish.going === "here" ? "staying" : mark.fish.going}.
+                </small>
+              {/if}
+            </li>
+          {/each}
+          {#if reading.bottom}
+            <li>
+              <b>Bottom, {reading.bottom.hardness}{reading.bottom.restless ? ", restless" : ""}</b>
+              {#each reading.bottom.because as why (why.text)}
+                <small>{sentence(why.text, why.values, prefs.system, words)}</small>
+              {/each}
+            </li>
+          {/if}
+          {#each reading.water as said (said.text)}
+            <li>{sentence(said.text, said.values, prefs.system, words)}</li>
+          {/each}
+        </ul>
+      {/if}
+      <h2>Notes</h2>
+      {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      <form
+        onsubmit={(event) => {
+          event.preventDefault();
+          void write();
+        }}
+      >
+        <label class="unseen" for="note-text">Note</label>
+        <input
+          id="note-text"
+          bind:value={text}
+          maxlength="280"
+          placeholder={pointed === null
+            ? `At ${clock(time)}; touch the picture for a depth`
+            : `At ${clock(time)}, ${depth(pointed + whole.face_depth_m, prefs.system)}`}
+          onfocus={() => (running = false)}
+        />
+        <button disabled={!text.trim()}>Write</button>
+      </form>
+      <ul class="lines notes">
+        {#each notes as note (note.id)}
+          <li>
+            <button class="to" onclick={() => go(note.time_s)}
+              ><span class="figures">{clock(note.time_s)}</span>
+              {note.depth_m > 0 ? `${depth(note.depth_m, prefs.system)}: ` : ""}{note.text}</button
+            >
+            {#if note.by === "angler"}<RemoveButton what="this note" remove={() => void forget(note)} />{/if}
+          </li>
+        {/each}
+      </ul>
+    </section>
+  {/if}
+</div>
+
+<style>
+  .replay {
+    display: grid;
+    grid-template-columns: minmax(0, 1.7fr) minmax(300px, 1fr);
+    grid-template-rows: minmax(0, 1fr) auto;
+    min-height: 0;
+  }
+
+  .wait {
+    padding: 24px;
+  }
+
+  .picture {
+    display: grid;
+    min-height: 0;
+  }
+
+  .play {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    padding: 6px 10px;
+    border-top: 1.5px solid var(--line);
+  }
+
+  .play input {
+    flex: 1;
+    min-width: 60px;
+    padding: 0;
+    accent-color: var(--action);
+  }
+
+  .side {
+    grid-column: 2;
+    grid-row: 1 / -1;
+    display: grid;
+    align-content: start;
+    gap: 10px;
+    padding: 12px 16px;
+    border-left: 1.5px solid var(--line);
+    background: var(--panel);
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .top {
+    display: flex;
+    gap: 8px;
+    justify-content: space-between;
+    align-items: center;
+  }
+
+  .remark,
+  small {
+    color: var(--soft);
+    font-size: 0.88rem;
+  }
+
+  small {
+    display: block;
+  }
+
+  form {
+    display: flex;
+    gap: 8px;
+  }
+
+  form input {
+    flex: 1;
+    min-width: 0;
+  }
+
+  .notes li {
+    display: flex;
+    gap: 6px;
+    align-items: center;
+  }
+
+  .to {
+    flex: 1;
+    min-width: 0;
+    text-align: left;
+    border-color: transparent;
+    padding: 0 6px;
+    line-height: 1.2;
+  }
+
+  .to .figures {
+    color: var(--action);
+    font-weight: 700;
+  }
+
+  .trouble {
+    color: var(--stop);
+    font-weight: 700;
+  }
+
+  @media (max-width: 760px) {
+    .replay {
+      grid-template-columns: minmax(0, 1fr);
+      grid-template-rows: 40dvh auto auto;
+      overflow-y: auto;
+    }
+
+    .play {
+      flex-wrap: wrap;
+    }
+
+    .side {
+      grid-column: 1;
+      grid-row: auto;
+      border-left: 0;
+      border-top: 1.5px solid var(--line);
+      overflow: visible;
+      padding: 10px;
+    }
+  }
+</style>

@@ -1,0 +1,25 @@
+// A file sent as it is, with word of how far it is: fetch has none.
+import { Problem } from "../../lib/api/client";
+import type { ProblemDocument } from "../../lib/api/types";
+
+export function sendFile<T>(path: string, file: File, told: (share: number) => void): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open("POST", path);
+    request.setRequestHeader("Content-Type", "application/octet-stream");
+    request.upload.onprogress = (event) => told(event.lengthComputable ? event.loaded / event.total : 0);
+    request.onerror = () => reject(new Problem(0, "The program does not answer. Is it still running?"));
+    request.onload = () => {
+      const answer: unknown = JSON.parse(request.responseText || "null");
+      if (request.status < 400) resolve(answer as T);
+      else
+        reject(
+          new Problem(
+            request.status,
+            (answer as ProblemDocument | null)?.detail ?? `The program answered ${request.status}.`,
+          ),
+        );
+    };
+    request.send(file);
+  });
+}
