@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
-from .core import profiles
+import threading
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import numpy as np
+
+from .core import practice, profiles
+from .core.bench_run import BenchRun, Command
 from .core.lures import Lure
+from .core.practice import Answered, Round, RoundPart, Skill
 from .core.profiles import TRAIL_UNIT
+from .core.recording import Note, Tape
 from .core.scene import Hung, Neighbour, Scene, Shoal, Structure
 from .core.unit import FOOT, Settings, smallest_range
 from .formats.scene_file import SavedScene
-from .store import holes, lures, scenes, strikes, units
+from .store import drills, holes, lures, recordings, scenes, strikes, units
 from .store.database import Database
 
 WATER = "Kaldmere"
@@ -147,3 +157,58 @@ def _demo_scenes(database: Database) -> None:
         lures.add(database, lure, demo_key=key)
     for key, saved in SCENES:
         scenes.add(database, saved, demo_key=key)
+
+
+# (kind, right, of): how a made-up angler has done so far.
+PRACTISED: tuple[tuple[str, int, int], ...] = (
+    ("which is the lure", 6, 6), ("fish or not", 4, 6), ("touching", 5, 6), ("neighbour or fish", 4, 4),
+    ("how hard is the bottom", 3, 4), ("weed or bottom", 2, 4), ("restless bottom", 1, 3), ("centre or edge", 3, 5),
+    ("leaving or diving", 2, 5), ("where is it really", 1, 2), ("which knob mends it", 4, 4),
+)  # fmt: skip
+
+
+def seed_practice(path: Path) -> threading.Thread:
+    """Put a recording, a round and some answers in, in a thread of its own so that nobody waits for it."""
+
+    def work() -> None:
+        database = Database(path)
+        if not database.connection().execute("SELECT 1 FROM seeding WHERE name = 'demo practice'").fetchone():
+            _demo_practice(database)
+            with database.transaction() as connection:
+                connection.execute(
+                    "INSERT OR IGNORE INTO seeding (name, done_at) VALUES ('demo practice', datetime('now'))"
+                )
+        database.close()
+
+    thread = threading.Thread(target=work, daemon=True)
+    thread.start()
+    return thread
+
+
+def _demo_practice(database: Database) -> None:
+    scene = HOLES[0][3]
+    settings = Settings(27.0, smallest_range(TRAIL_UNIT, scene.bottom_range_m))
+    run, tape = BenchRun(scene, TRAIL_UNIT, settings, JIG_5, np.random.default_rng(42)), Tape()
+    for step in range(1400):
+        commands = [Command(to_depth_m=scene.bottom_depth_m - 1.2)] if step == 10 else []
+        if step % 240 == 200:
+            commands.append(Command(lift_m_s=0.03))
+        if step % 240 == 235:
+            commands.append(Command(lift_m_s=0.0))
+        tape.add(run.advance(commands))
+    recording = tape.recording("Lantern point at dusk", run, datetime(2026, 2, 14, 15, 40, tzinfo=UTC))
+    note = Note(24.0, 8.4, "First fish. It stayed a foot under the jig.")
+    hole = next((one for one in holes.every(database) if one.name == HOLES[0][1]), None)
+    recordings.add(database, replace(recording, notes=(note,)), None if hole is None else hole.id, [], demo_key="dusk")
+    parts = tuple(RoundPart(kind, 1, 2) for kind in ("which is the lure", "touching", "leaving or diving"))
+    drills.add_round(database, Round("First morning with clients", parts))
+    began = datetime.now(UTC) - timedelta(days=3)
+    for k, (kind, right, of) in enumerate(PRACTISED):
+        skill = Skill(kind)
+        for n in range(of):
+            when = began + timedelta(hours=7 * n, minutes=4 * k)
+            is_right = (n * right) // of != ((n + 1) * right) // of
+            seconds = 5.0 + (7 * k + 3 * n) % 11
+            skill = practice.answered(skill, is_right, seconds, when)
+            stamp = when.strftime("%Y-%m-%dT%H:%M:%SZ")
+            drills.keep_answer(database, Answered(kind, skill.level, 100 * k + n, is_right, seconds, stamp), skill)

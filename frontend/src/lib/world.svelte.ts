@@ -44,6 +44,8 @@ class World {
   window: { top: number; bottom: number } | null = $state(null);
   /** Shown on the bore while a hole is being edited. */
   draft: Hole | null = $state(null);
+  /** Whether that section is another hole than the one chosen, so that its strikes have no place in it. */
+  elsewhere = $state(false);
   /** The section that the Bench stands over, where it is not the hole's own. */
   section: Pick<Hole, "bottom_depth_m" | "bottom_kind" | "ice_thickness_m" | "face_depth_m"> | null =
     $state(null);

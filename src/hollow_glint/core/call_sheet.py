@@ -104,7 +104,10 @@ class Region:
 
 @dataclass(frozen=True)
 class Call:
-    """One thing that it can be: chance [0 to 1], why, what to do; for fish where and how long."""
+    """One thing that it can be: chance [0 to 1], why, what to do; for fish where and how long.
+
+    likely_length_m   how long it would be under the hole, and at the outer edge of the region [m]
+    """
 
     kind: str
     chance: float
@@ -113,6 +116,7 @@ class Call:
     region: Region | None = None
     depth_m: tuple[float, float] | None = None
     length_m: tuple[float, float] | None = None
+    likely_length_m: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)
@@ -219,6 +223,7 @@ def call_sheet(at: At, seen: Observation) -> Sheet:
                 name, chance, tuple(why[name][:3]), _what_to_do(name, seen), region,
                 None if region is None else (float(region.top_m.min()), float(region.bottom_m.max())),
                 grid.lengths() if fish else None,
+                grid.likely() if fish else None,
             )
         )  # fmt: skip
     return Sheet(tuple(calls), best > FITS_BADLY)
@@ -263,6 +268,14 @@ class _Grid:
         low, high = np.searchsorted(total, [(1.0 - INSIDE) / 2.0, (1.0 + INSIDE) / 2.0])
         return float(LENGTHS_M[low]), float(LENGTHS_M[min(high, LENGTHS_M.size - 1)])
 
+    def likely(self) -> tuple[float, float]:
+        """The middle length nearest to the hole, and at the outer edge."""
+        out = []
+        for at in self.asides():
+            share = self.chance[at] / max(self.chance[at].sum(), 1e-300)
+            out.append(float(LENGTHS_M[min(int(np.searchsorted(np.cumsum(share), 0.5)), LENGTHS_M.size - 1)]))
+        return out[0], out[1]
+
 
 def _fish_grid(at: At, seen: Observation) -> _Grid:
     """Every length at every distance aside that this range leaves open, and the chance that it paints that colour."""
@@ -284,10 +297,11 @@ def _fish_grid(at: At, seen: Observation) -> _Grid:
     deep = t.face_depth_m + np.sqrt(np.maximum(r**2 - aside**2, 0.0))
     prior = prior * (deep < at.scene.bottom_depth_m)[:, None]
     weight = prior * chance
-    if weight.sum() <= 0.0:  # under the bottom
+    shows = float((prior * visible).sum())
+    if shows <= 1e-6 * float(prior.sum()):  # under the bottom, or nowhere that any fish would show
         return _Grid(at.scene, r, aside, weight, IMPOSSIBLE)
     # Of the fish that show there at all, the share that shows so.
-    evidence = weight.sum() / max((prior * visible).sum(), 1e-300)
+    evidence = min(float(weight.sum()) / shows, 1.0)
     return _Grid(at.scene, r, aside, weight, float(np.log(max(evidence, 1e-12))))
 
 

@@ -72,6 +72,7 @@ class Column:
         self.range_m: Floats = shown.top_m + (np.arange(rows) + 0.5) * self.row_m
         self.mean = np.zeros(rows)
         self.lit = np.zeros(rows)
+        self._speck = np.zeros(rows)  # as `lit`, without the marks that are followed
         self._pings = 0
         self._edges: deque[float] = deque(maxlen=60)
         self._foreign: deque[tuple[float, NDArray[np.floating]]] = deque()
@@ -80,8 +81,11 @@ class Column:
         self.standing = Standing()
         self._lure_m: float | None = None
 
-    def see(self, levels: NDArray[np.uint8]) -> bool:
-        """Take in one ping's rows; True when it was struck by electrical noise from end to end and left out."""
+    def see(self, levels: NDArray[np.uint8], followed_m: Floats) -> bool:
+        """Take in one ping's rows, with marks followed at `followed_m` [m from the face].
+
+        True when it was struck by electrical noise from end to end: then it is left out.
+        """
         dark = self.lit < 0.3
         struck = self._pings > 5 and bool(dark.any()) and float((levels[dark] > 0).mean()) > 0.6
         self._struck += (float(struck) - self._struck) / MEAN_PINGS
@@ -90,19 +94,24 @@ class Column:
         self._pings += 1
         share = 1.0 / min(self._pings, MEAN_PINGS)
         self.mean += (levels - self.mean) * share
-        self.lit += ((levels > 0) - self.lit) * share
+        lit: NDArray[np.bool_] = levels > 0
+        self.lit += (lit - self.lit) * share
+        for at in followed_m:
+            first = max(int((at - 0.1 - self.range_m[0]) / self.row_m), 0)
+            lit[first : first + int((0.2 + 3.0 * self.resolution_m) / self.row_m) + 2] = False
+        self._speck += (lit - self._speck) * share
         bottom = self.standing.bottom_m
         if bottom is not None:
             near = np.flatnonzero((self.range_m > bottom - 0.3) & (self.range_m < bottom + 0.3))
-            lit = np.flatnonzero(levels[near] > 0.5 * self.standing.bottom_level)
-            if lit.size:
-                self._edges.append(float(self.range_m[near[lit[0]]]))
+            strong = np.flatnonzero(levels[near] > 0.5 * self.standing.bottom_level)
+            if strong.size:
+                self._edges.append(float(self.range_m[near[strong[0]]]))
         return False
 
     def slide(self, shown: Window) -> None:
         """The window has slid to `shown`, of the same height: what its rows have learned slides with it."""
         rows = round((shown.top_m - self.shown.top_m) / self.row_m)
-        for one in (self.mean, self.lit):
+        for one in (self.mean, self.lit, self._speck):
             if abs(rows) >= one.size:
                 one[:] = 0.0
             elif rows > 0:
@@ -166,6 +175,11 @@ class Column:
         a, b = best
         peak = float(self.mean[a:b].max())
         edge = a + int(np.argmax(self.mean[a:b] > 0.6 * peak))
+        # Weeds stand on it: the echo is strongest well below where it begins. A bottom begins at once.
+        full = a + int(np.argmax(self.mean[a:b] > 0.94 * peak))
+        stems = (full - edge) * self.row_m > max(0.2, 2.5 * self.resolution_m)
+        top_of_weeds = float(self.range_m[edge]) if stems else None
+        edge = full if stems else edge
         # The tail: down to where it is dark half of the time.
         below = np.flatnonzero(self.lit[edge:] < 0.5)
         tail_rows = int(below[0]) if below.size else stands.size - edge
@@ -175,7 +189,7 @@ class Column:
             if self.range_m[x] > 1.45 * bottom and x > edge + tail_rows and self.mean[x:y].max() > 0.15 * peak:
                 second = float(self.range_m[x])
                 break
-        weed = self._weed_top(edge, clutter_end)
+        weed = self._weed_top(edge, clutter_end) if top_of_weeds is None else top_of_weeds
         return bottom, peak, tail_rows * self.row_m, second, weed
 
     def _weed_top(self, edge: int, clutter_end: float) -> float | None:
@@ -201,7 +215,7 @@ class Column:
     def _layers(self, clutter_end: float, end: float | None) -> tuple[Layer, ...]:
         """Speckled water: lit now and then, in rows that stand dark most of the time, for at least half a metre."""
         open_rows = (self.range_m > clutter_end + 0.2) & (self.range_m < (end or self.range_m[-1]) - 0.15)
-        speck = np.where(self.lit < STANDING, self.lit, 0.0) * open_rows
+        speck = np.where(self.lit < STANDING, self._speck, 0.0) * open_rows
         half = max(int(0.25 / self.row_m), 1)
         smooth = np.convolve(speck, np.ones(2 * half + 1) / (2 * half + 1), mode="same")
         on = np.concatenate([[False], (smooth > SPECKLED) & open_rows, [False]])

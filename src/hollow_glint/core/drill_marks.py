@@ -23,11 +23,13 @@ def which_is_the_lure(rng: np.random.Generator, level: int) -> Drill:
     start = at.lure_m
     way = line(time_s, [(0.0, 0.0, start), (3.0, 0.0, start), (5.5, 0.0, start - moves), (9.0, 0.0, start - moves)])
     others = []
+    # Fish above and below all that the lure goes through, so that no two marks stand together at the end.
+    high, low = min(start, start - moves) - 0.35, max(start, start - moves) + 0.35
     for k in range(1 + level):
-        depth = start + (0.75 + 0.4 * (k // 2)) * (1 if k % 2 else -1) * float(rng.uniform(0.9, 1.2))
-        depth = min(depth, at.bottom_m - 0.4)
-        drift = -moves * (0.0 if k % 2 else -0.5)
-        aside = float(rng.uniform(0.1, 0.35))
+        depth = low + 0.35 * (k // 2 + float(rng.uniform(0.1, 0.3)))
+        if k % 2 or depth > at.bottom_m - 0.3:
+            depth = high - 0.35 * (k // 2 + float(rng.uniform(0.1, 0.3))) - (0.0 if k % 2 else 0.8)
+        aside, drift = float(rng.uniform(0.1, 0.35)), float(rng.uniform(-0.06, 0.06))
         others.append(
             swimmer(line(time_s, [(0.0, aside, depth), (9.0, aside + 0.1, depth + drift)]), time_s, rng, 0.18)
         )

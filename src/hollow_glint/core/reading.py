@@ -41,6 +41,7 @@ FIRST_PINGS = 40  # before that nobody knows yet what stands
 SETTLING_S = 0.5  # a track younger than this is not named yet
 ROD_KEPT = 0.88  # how much of what the rod said before still counts at each look: marks change places in crossings
 TREND_S = 1.5
+SWELL_PINGS = 5
 FADE_DB_S = 3.0  # a fish whose mark fades this fast while it seems to sink is leaving
 
 
@@ -194,6 +195,7 @@ class Reader:
         self._lure_at: float | None = None  # where it was last held to be [m from the face]
         self._lure_lost_s = 0.0
         self._lure_thick = 0.0
+        self._lure_alone: tuple[float, float, int] | None = None  # thickness, level and number of the lure's mark
         self._told: dict[tuple[int, str], float] = {}
         self._fish_seen: dict[int, float] = {}
         self._pings = 0
@@ -242,7 +244,7 @@ class Reader:
         self._line += seen.line_in_m
         self._lines.append((seen.time_s, self._line))
         self._pings += 1
-        struck = column.see(seen.levels)
+        struck = column.see(seen.levels, np.array([one.range_m for one in self._tracker.tracks]))
         if self._pings % 4 == 0 or self._pings < 12:
             column.read(self._lure_at if self._lure is not None else None)
         standing = column.standing
@@ -597,6 +599,9 @@ class Reader:
                 self._told[track, kind] = time_s
                 out.append(Moment(kind, time_s, track, Said(text, values), DO[kind]))
 
+        if lure is not None and self._swells(lure):
+            say = "Your lure's mark swells: something is beside it."
+            tell("marks touching", lure.id, say, 3.0)
         here = {mark.track for mark in named if mark.kind == "fish"}
         for mark in named:
             fish = mark.fish
@@ -633,6 +638,23 @@ class Reader:
         if bottom is not None and bottom.restless and not here:
             tell("restless bottom", -1, "The bottom's edge is restless.", 30.0)
         return out
+
+    def _swells(self, lure: Track) -> bool:
+        """Whether the lure's mark has of late been thicker or stronger than it was alone: a fish that comes in from the
+        side at its very range is never a mark of its own."""
+        recent = [(entry[3], entry[2]) for entry in list(lure.seen)[-SWELL_PINGS:] if entry[2] > 0]
+        if len(recent) < SWELL_PINGS - 1:
+            return False
+        thick, level = (float(np.mean([one[k] for one in recent])) for k in (0, 1))
+        base = self._lure_alone
+        row_m = self._tracker.row_m if self._tracker else 0.05
+        if base is None or base[2] != lure.id:
+            self._lure_alone = (thick, level, lure.id)
+            return False
+        swollen = thick > 1.35 * base[0] + row_m or level > base[1] + 0.9
+        if not swollen:  # it drifts slowly with the lure's depth
+            self._lure_alone = (base[0] + 0.05 * (thick - base[0]), base[1] + 0.05 * (level - base[1]), lure.id)
+        return swollen
 
     def _first_told(self, track: int) -> float:
         return self._told.get((track, "fish in the cone"), float("inf"))

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
 
 import numpy as np
 from numpy.typing import NDArray
 
+from .bench_run import REMEMBERED_S, STEP_S, BenchRun, Frame
 from .checks import Floats, InputError, number
 from .lures import Lure
 from .picture import Window
@@ -170,3 +173,46 @@ def moments_in(recording: Recording, told: Callable[[int, int], None] | None = N
         if told is not None and k % 200 == 0:
             told(k, recording.time_s.size)
     return found
+
+
+class Tape:
+    """The last REMEMBERED_S of a picture, as it was shown."""
+
+    def __init__(self) -> None:
+        self._frames: deque[tuple[float, Window, float, Settings, NDArray[np.uint8]]] = deque(
+            maxlen=int(REMEMBERED_S / STEP_S)
+        )
+
+    def add(self, frame: Frame) -> None:
+        """One frame more."""
+        self._frames.append((frame.time_s, frame.shown, frame.line_in_m, frame.settings, frame.levels))
+
+    def recording(self, name: str, run: BenchRun, started: datetime) -> Recording:
+        """What is on the tape of a `run` begun at `started` (UTC). Raises ValueError with fewer than two pings."""
+        frames = [one for one in self._frames if one[4].shape[0]]
+        count = np.array([one[4].shape[0] for one in frames], dtype=int)
+        if count.sum() < 2:
+            raise InputError("recording: nothing has been shown yet; wait a second and try again")
+        first = np.concatenate([[0], np.cumsum(count)[:-1]])
+        within = np.concatenate([(np.arange(n) + 1.0) / n for n in count])
+        start = frames[0][0] - STEP_S
+        time_s = np.repeat([one[0] - STEP_S - start for one in frames], count) + within * STEP_S
+        settings: list[tuple[int, Settings]] = []
+        for at, one in zip(first, frames, strict=True):
+            if not settings or settings[-1][1] != one[3]:
+                settings.append((int(at), one[3]))
+        line = np.repeat([one[2] / n for one, n in zip(frames, count, strict=True)], count)
+        return Recording(
+            name=name,
+            started_at=(started + timedelta(seconds=start)).strftime("%Y-%m-%dT%H:%M:%SZ"),
+            unit=run.unit,
+            settings=tuple(settings),
+            time_s=time_s.round(6),
+            levels=np.concatenate([one[4] for one in frames]),
+            top_m=np.repeat([one[1].top_m for one in frames], count),
+            bottom_m=np.repeat([one[1].bottom_m for one in frames], count),
+            line_in_m=line,
+            face_depth_m=run.scene.face_depth_m,
+            temperature_c=run.scene.temperature_c,
+            lure=run.lure,
+        )

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 
 @dataclass(frozen=True)
 class Quantity:
-    """A value with its unit: "m", "m/s", "gain" (the knob), "dB", "percent", "degrees", "s", "V", "mm", "count", "step"."""
+    """A value with its unit: "m", "m/s", "gain" (the knob), "dB", "percent", "degrees", "s", "V", "mm", "count",
+    "step"."""
 
     value: float
     unit: str

@@ -124,7 +124,7 @@ def read(content: bytes) -> tuple[Recording, list[str]]:
         raise InputError(f"the file has {len(content)} bytes: accepted are up to {said.MOST_FILE_BYTES}")
     try:
         _hostile(content)
-        with h5netcdf.File(io.BytesIO(content), "r", decode_vlen_strings=True) as file:
+        with h5netcdf.File(io.BytesIO(content), "r", decode_vlen_strings=True, phony_dims="sort") as file:
             return _ours(file) if OURS in file.groups and "level" in file[OURS].variables else _foreign(file)
     except InputError:
         raise
@@ -187,7 +187,7 @@ def _text(attrs: Any, name: str, otherwise: str = "") -> str:
 
 
 def _scalar(file: Any, group: str, name: str) -> float | None:
-    if group not in file.groups or name not in file[group].variables:
+    if group not in file or name not in file[group].variables:
         return None
     value = np.asarray(file[group].variables[name][...], dtype=np.float64).ravel()
     return float(value[0]) if value.size and np.isfinite(value[0]) else None

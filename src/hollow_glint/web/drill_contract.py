@@ -169,6 +169,9 @@ class CallOut(Described):
     region: RegionOut | None
     depth_m: tuple[float, float] | None
     length_m: tuple[float, float] | None
+    likely_length_m: tuple[float, float] | None = Field(
+        description="How long it would be under the hole, and at the region's outer edge"
+    )
 
 
 class SheetOut(Described):

@@ -224,4 +224,5 @@ def _call_out(one: sheets.Call) -> dict[str, Any]:
     return {
         "kind": one.kind, "chance": one.chance, "because": [asdict(said) for said in one.because], "do": one.do,
         "region": region, "depth_m": one.depth_m, "length_m": one.length_m,
+        "likely_length_m": one.likely_length_m,
     }  # fmt: skip

@@ -11,10 +11,9 @@ import json
 import secrets
 import threading
 import time
-from collections import deque
 from collections.abc import Callable, Iterator
 from dataclasses import asdict, dataclass, field
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from typing import Any
 
 import numpy as np
@@ -22,13 +21,10 @@ from numpy.typing import NDArray
 
 from ..core import beam, coach, picture, ping, receiver, tuning
 from ..core import unit as units
-from ..core.bench_run import REMEMBERED_S, STEP_S, BenchRun, Command, Event, Frame
-from ..core.checks import InputError
+from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
 from ..core.exercises import Exercise
-from ..core.picture import Window
 from ..core.reading import Moment, Reader, Reading, View, seen_in
-from ..core.recording import Recording
-from ..core.unit import Settings
+from ..core.recording import Recording, Tape
 from .reading_contract import reading_fields
 
 MOST_LIVE = 16
@@ -41,50 +37,6 @@ TUNING_EVERY_S = 0.2  # at most: reading faster than this helps nobody
 
 class Full(Exception):
     """There are as many live benches as this machine is asked to run."""
-
-
-class Tape:
-    """The last REMEMBERED_S of a picture, as it was shown."""
-
-    def __init__(self) -> None:
-        self._frames: deque[tuple[float, Window, float, Settings, NDArray[np.uint8]]] = deque(
-            maxlen=int(REMEMBERED_S / STEP_S)
-        )
-        self._started = datetime.now(UTC)
-
-    def add(self, frame: Frame) -> None:
-        """One frame more."""
-        self._frames.append((frame.time_s, frame.shown, frame.line_in_m, frame.settings, frame.levels))
-
-    def recording(self, name: str, run: BenchRun) -> Recording:
-        """What is on the tape. Raises ValueError with fewer than two pings."""
-        frames = [one for one in self._frames if one[4].shape[0]]
-        count = np.array([one[4].shape[0] for one in frames], dtype=int)
-        if count.sum() < 2:
-            raise InputError("recording: nothing has been shown yet; wait a second and try again")
-        first = np.concatenate([[0], np.cumsum(count)[:-1]])
-        within = np.concatenate([(np.arange(n) + 1.0) / n for n in count])
-        start = frames[0][0] - STEP_S
-        time_s = np.repeat([one[0] - STEP_S - start for one in frames], count) + within * STEP_S
-        settings: list[tuple[int, Settings]] = []
-        for at, one in zip(first, frames, strict=True):
-            if not settings or settings[-1][1] != one[3]:
-                settings.append((int(at), one[3]))
-        line = np.repeat([one[2] / n for one, n in zip(frames, count, strict=True)], count)
-        return Recording(
-            name=name,
-            started_at=(self._started + timedelta(seconds=start)).strftime("%Y-%m-%dT%H:%M:%SZ"),
-            unit=run.unit,
-            settings=tuple(settings),
-            time_s=time_s.round(6),
-            levels=np.concatenate([one[4] for one in frames]),
-            top_m=np.repeat([one[1].top_m for one in frames], count),
-            bottom_m=np.repeat([one[1].bottom_m for one in frames], count),
-            line_in_m=line,
-            face_depth_m=run.scene.face_depth_m,
-            temperature_c=run.scene.temperature_c,
-            lure=run.lure,
-        )
 
 
 @dataclass
@@ -112,6 +64,7 @@ class LiveBench:
     last: dict[str, Any] | None = None
     watched: bool = False
     tape: Tape = field(default_factory=Tape)
+    started: datetime = field(default_factory=lambda: datetime.now(UTC))
     _reader: Reader | None = None
     _moment: Moment | None = None
     _told: tuple[Any, ...] | None = None
@@ -130,7 +83,7 @@ class LiveBench:
     def recording(self, name: str) -> Recording:
         """What was shown in the last five minutes. Raises ValueError when there is too little."""
         with self.stepping:
-            return self.tape.recording(name, self.run)
+            return self.tape.recording(name, self.run, self.started)
 
     def _read(self, frame: Frame) -> str:
         """The reading as an event of the stream, while someone wants it."""

@@ -39,7 +39,7 @@
         <line class="line" x1={middle + 4} x2={middle + 4} y1="0" y2={lure} />
         <path class="lure" d="M{middle + 4} {lure - 6}l5 6-5 6-5-6z" />
       {/if}
-      {#each world.draft || world.practice ? [] : world.strikesHere as strike (strike.id)}
+      {#each world.draft || world.practice || world.elsewhere ? [] : world.strikesHere as strike (strike.id)}
         <circle class="strike" cx={width - (narrow ? 8 : 14)} cy={y(strike.depth_m)} r="4.5" />
       {/each}
       {#if world.window}

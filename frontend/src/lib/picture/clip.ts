@@ -153,6 +153,7 @@ export class ClipPaper {
     }
     paintFigures(p, box, span, "right", true, inks, system);
     paintName(p, `shown depth, ${depthUnit(system)}`, box.left + box.width, "right", inks, box.top);
+    paintName(p, "now", box.left, "left", inks, box.top + box.height - 17);
     let free = box.top;
     for (const name of [...marked.names].sort((a, b) => a.range - b.range)) {
       const at = Math.max(y(name.range) - 9, free);

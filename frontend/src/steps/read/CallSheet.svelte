@@ -113,6 +113,12 @@
 </script>
 
 <div class="sheet">
+  {#if best}
+    <p class="bar" aria-hidden="true">
+      <b>{best.kind[0]!.toUpperCase() + best.kind.slice(1)} {percent(best.chance)}.</b>
+      {best.do}
+    </p>
+  {/if}
   <section class="sketch" aria-label="What you see">
     <div
       class="column"
@@ -140,7 +146,7 @@
           ></i>
         {/if}
       {/if}
-      {#each [...ticks(span, prefs.system)] as [at, text] (text)}
+      {#each [...ticks(span, prefs.system)].slice(1) as [at, text] (text)}
         <span class="tick figures" style:top="{y(at)}px">{text}</span>
       {/each}
       {#if shown !== null}
@@ -275,10 +281,14 @@
           {best.kind[0]!.toUpperCase() + best.kind.slice(1)} <b class="figures">{percent(best.chance)}</b>
         </h2>
         <p class="do">{best.do}</p>
-        {#if best.depth_m && best.length_m}
+        {#if best.depth_m && best.likely_length_m && best.region}
           <p>
-            Truly between {depth(best.depth_m[0], prefs.system)} and {depth(best.depth_m[1], prefs.system)};
-            {length(best.length_m[0], prefs.system)} to {length(best.length_m[1], prefs.system)} long.
+            Truly between {depth(best.depth_m[0], prefs.system)} and {depth(best.depth_m[1], prefs.system)}.
+            About {length(best.likely_length_m[0], prefs.system)} long if it is under the hole,
+            {length(best.likely_length_m[1], prefs.system)} if it is {length(
+              best.region.aside_m.at(-1) ?? 0,
+              prefs.system,
+            )} aside.
           </p>
         {/if}
         <ul>
@@ -314,6 +324,10 @@
     display: grid;
     grid-template-columns: 150px minmax(0, 1fr) minmax(0, 0.85fr);
     min-height: 0;
+  }
+
+  .bar {
+    display: none;
   }
 
   .sketch {
@@ -545,37 +559,48 @@
   @media (max-width: 760px) {
     .sheet {
       grid-template-columns: 92px minmax(0, 1fr);
-      grid-template-rows: minmax(0, 1fr);
-      overflow: hidden;
+      grid-template-rows: auto auto auto;
+      align-items: start;
+      overflow-y: auto;
+    }
+
+    .touches,
+    .answer {
+      padding: 10px;
+      overflow: visible;
+      min-height: auto;
     }
 
     .touches {
-      padding: 10px;
       gap: 10px;
-      grid-column: 2;
-      grid-row: 1;
-      overflow: visible;
-    }
-
-    .sheet {
-      overflow-y: auto;
-      align-items: start;
     }
 
     .sketch {
       position: sticky;
       top: 0;
-      height: calc(100dvh - 200px);
+      height: calc(100dvh - 250px);
     }
 
     .answer {
       grid-column: 1 / -1;
       border-left: 0;
       border-top: 1.5px solid var(--line);
-      padding: 10px;
-      order: -1;
-      grid-row: 2;
-      overflow: visible;
+      background: var(--panel);
+      z-index: 1;
+    }
+
+    /* The answer in short stays in sight while the touches are made. */
+    .bar {
+      display: block;
+      position: sticky;
+      bottom: 0;
+      order: 3;
+      grid-column: 1 / -1;
+      padding: 8px 10px;
+      border-top: 3px solid var(--pine);
+      background: var(--panel);
+      line-height: 1.25;
+      z-index: 2;
     }
 
     .column i {
@@ -589,8 +614,12 @@
       font-size: 0.85rem;
     }
 
-    .swatches small {
-      font-size: 0.68rem;
+    .swatches {
+      flex-wrap: wrap;
+    }
+
+    .swatches button {
+      flex: 1 0 30%;
     }
   }
 </style>

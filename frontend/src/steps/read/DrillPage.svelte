@@ -7,6 +7,7 @@
   import { UNMARKED } from "../../lib/picture/clip";
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
   import Truth from "./Truth.svelte";
 
   let {
@@ -39,6 +40,16 @@
   const length = $derived(first?.pings.time_s.at(-1) ?? 0);
   const end = $derived(answer === null ? (drill?.stop_s ?? length) : length);
   const pointing = $derived(drill !== null && drill.choices.length === 0);
+
+  // The bore shows the drill's hole while it is asked about.
+  $effect(() => {
+    world.section = first?.section ?? null;
+    world.elsewhere = first !== null;
+    return () => {
+      world.section = null;
+      world.elsewhere = false;
+    };
+  });
 
   onMount(() => {
     void load();
