@@ -6,6 +6,7 @@ import sys
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
+from pathlib import Path
 
 import numpy as np
 
@@ -222,11 +223,80 @@ def lines(score: Score) -> list[str]:
     ]
 
 
-if __name__ == "__main__":
-    first, count = (int(one) for one in (sys.argv[1:3] or (SCORED.start, len(SCORED))))
-    total = score_all(range(first, first + count))
-    print("\n".join(lines(total)))
+DOCS = Path(__file__).parents[1] / "docs"
+BEGIN, END = "<!-- figures: written by make bench -->", "<!-- end of figures -->"
+
+
+def table(score: Score) -> list[str]:
+    """The confusion table as Markdown: pings read, true class down, named class across."""
+    out = ["| truly | " + " | ".join(READ_KINDS) + " |", "|---|" + "---:|" * len(READ_KINDS)]
     for true in TRUE_KINDS:
-        print(f"{true:>12}", *(f"{total.confusion[true, read]:>8}" for read in READ_KINDS))
-    print(dict(total.hardness), dict(total.weed), dict(total.foreign))
-    print(total.worst[:25])
+        out.append(f"| {true} | " + " | ".join(str(score.confusion[true, read]) for read in READ_KINDS) + " |")
+    return out
+
+
+def draw(score: Score, path: Path) -> None:
+    """The confusion table as a picture: share of each true class, and counts."""
+    import matplotlib
+
+    matplotlib.use("Agg")
+    from matplotlib import pyplot
+
+    counts = np.array([[score.confusion[true, read] for read in READ_KINDS] for true in TRUE_KINDS], dtype=float)
+    shares = counts / np.maximum(counts.sum(axis=1, keepdims=True), 1.0)
+    figure, axes = pyplot.subplots(figsize=(7.2, 4.6), dpi=110)
+    axes.imshow(shares, cmap="Greys", vmin=0.0, vmax=1.0, aspect="auto")
+    axes.set_xticks(range(len(READ_KINDS)), READ_KINDS)
+    axes.set_yticks(range(len(TRUE_KINDS)), TRUE_KINDS)
+    axes.set_xlabel("named by the reader")
+    axes.set_ylabel("truly")
+    for row in range(len(TRUE_KINDS)):
+        for column in range(len(READ_KINDS)):
+            ink = "white" if shares[row, column] > 0.5 else "black"
+            text = f"{100.0 * shares[row, column]:.0f} %\n{int(counts[row, column])}"
+            axes.text(column, row, text, ha="center", va="center", color=ink, fontsize=9)
+    axes.set_title("What the reader names marks, by what made them")
+    figure.tight_layout()
+    figure.savefig(path)
+    pyplot.close(figure)
+
+
+def write_docs(score: Score, scenes: int) -> None:
+    """Put the figures into docs/reader.md and the confusion table beside it."""
+    page = DOCS / "reader.md"
+    text = page.read_text(encoding="utf-8")
+    head, rest = text.split(BEGIN)
+    _, tail = rest.split(END)
+    hard = score.hardness
+    clear = sum(n for (_, told), n in hard.items() if told in ("hard", "soft"))
+    right = hard["hard", "hard"] + hard["soft", "soft"]
+    weeds = score.weed[True, True] + score.weed[True, False]
+    theirs = score.foreign[True, True] + score.foreign[True, False]
+    figures = [f"- {line}" for line in lines(score)]
+    figures += [
+        f"- hard or soft, where the reader says either: {share(right, clear)} right; it says so in "
+        f"{share(clear, sum(hard.values()))} of scenes",
+        f"- weeds told where there are weeds: {share(score.weed[True, True], weeds)}; told where there are none: "
+        f"{share(score.weed[False, True], score.weed[False, True] + score.weed[False, False])}",
+        f"- neighbours' marks told where there are any: {share(score.foreign[True, True], theirs)}; where there are "
+        f"none: {share(score.foreign[False, True], score.foreign[False, True] + score.foreign[False, False])}",
+    ]
+    body = [BEGIN, f"Over {scenes} scenes, seeds 0 to {scenes - 1}, 36 s each.", "", *figures, "", *table(score), END]
+    page.write_text(head + "\n".join(body) + tail, encoding="utf-8")
+    draw(score, DOCS / "reader-confusion.png")
+
+
+def main() -> None:
+    """Score the scenes kept for it and write docs/reader.md, or a few others and write nothing."""
+    if sys.argv[1:]:
+        first, count = (int(one) for one in sys.argv[1:3])
+        total = score_all(range(first, first + count))
+    else:
+        total = score_all(SCORED)
+        write_docs(total, len(SCORED))
+    print("\n".join([*lines(total), *table(total)]))
+    print(dict(total.hardness), dict(total.weed), dict(total.foreign), total.worst[:12])
+
+
+if __name__ == "__main__":
+    main()

@@ -7,7 +7,20 @@ from playwright.sync_api import expect
 
 from .conftest import AXE, DESK, PHONE
 
-VIEWS = ["gear", "hole", "card", "bench", "log"]
+VIEWS = ["gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "log"]
+
+
+@pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])
+def test_a_drill_and_its_answer_too(open_page, viewport):
+    page = open_page("/#/hole/1/read/drills", viewport=viewport, theme="lantern")
+    page.get_by_role("button", name="Touching or apart").click()
+    page.get_by_role("group", name="Answers").get_by_role("button").first.click()
+    expect(page.get_by_test_id("told")).to_be_visible()
+    with open(AXE, encoding="utf-8") as script:
+        page.evaluate(script.read())
+    found = page.evaluate("async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes.map(n => n.target))")
+    assert found == []
+    assert page.evaluate("document.documentElement.scrollWidth") <= viewport["width"]
 
 
 @pytest.mark.parametrize("step", VIEWS)
@@ -18,6 +31,15 @@ def test_axe_finds_nothing_and_nothing_runs_off(open_page, step, theme, viewport
     expect(page.get_by_role("heading", level=1)).to_have_count(1)
     if step == "bench":
         expect(page.get_by_role("slider", name="Gain")).to_be_visible()
+    if step == "read/sheet":
+        page.get_by_test_id("column").click()
+        expect(page.get_by_test_id("answer").get_by_role("heading")).to_be_visible()
+    if step == "read/drills":
+        page.get_by_role("button", name="Rounds for others").click()
+        expect(page.get_by_role("row")).to_have_count(21)
+    if step == "read/recordings":
+        page.get_by_role("button", name="Replay").click()
+        expect(page.get_by_role("heading", name="Notes")).to_be_visible()
     if step == "card":
         expect(page.get_by_test_id("line-gain")).to_be_visible()
     if step == "gear":

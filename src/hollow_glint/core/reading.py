@@ -651,7 +651,9 @@ class Reader:
         if base is None or base[2] != lure.id:
             self._lure_alone = (thick, level, lure.id)
             return False
-        swollen = thick > 1.35 * base[0] + row_m or level > base[1] + 0.9
+        # A lure on its way paints by where it is, not by who is with it.
+        steady = abs(self._line - self._line_shown(lure.seen[-1][0] - 1.0)) < ROD_MOVED_M
+        swollen = steady and (thick > 1.35 * base[0] + row_m or level > base[1] + 0.9)
         if not swollen:  # it drifts slowly with the lure's depth
             self._lure_alone = (base[0] + 0.05 * (thick - base[0]), base[1] + 0.05 * (level - base[1]), lure.id)
         return swollen

@@ -66,6 +66,7 @@ class LiveBench:
     tape: Tape = field(default_factory=Tape)
     started: datetime = field(default_factory=lambda: datetime.now(UTC))
     _reader: Reader | None = None
+    _reading: Reading | None = None
     _moment: Moment | None = None
     _told: tuple[Any, ...] | None = None
     _told_at: float = -1e9
@@ -88,7 +89,7 @@ class LiveBench:
     def _read(self, frame: Frame) -> str:
         """The reading as an event of the stream, while someone wants it."""
         if not self.watched:
-            self._reader = self._moment = None
+            self._reader = self._reading = self._moment = None
             return ""
         scene, run = self.run.scene, self.run
         view = View(run.unit, frame.settings, scene.face_depth_m, scene.temperature_c, run.lure)
@@ -96,17 +97,16 @@ class LiveBench:
             self._reader = Reader(view)
         else:
             self._reader.turn(view)
-        reading: Reading | None = None
         for seen in seen_in(frame, frame.time_s - STEP_S):
             now = self._reader.see(seen)
-            reading = now if now.complete else reading
+            self._reading = now if now.complete else self._reading
             for moment in now.moments:
                 self._moment = moment
         if self._moment is not None and frame.time_s - self._moment.time_s > MOMENT_HOLDS_S:
             self._moment = None
-        if reading is None or frame.number % READ_EVERY:
+        if self._reading is None or frame.number % READ_EVERY:
             return ""
-        fields = reading_fields(reading, self._moment)
+        fields = reading_fields(self._reading, self._moment)
         return f"event: reading\ndata: {json.dumps(fields, separators=(',', ':'), allow_nan=False)}\n\n"
 
     def step(self) -> tuple[Frame, list[dict[str, Any]]]:

@@ -7,6 +7,7 @@ from typing import Any
 
 from waitress.server import create_server
 
+from ..formats.recording_fields import MOST_FILE_BYTES
 from .app import OpenAPI
 from .live import MOST_LIVE
 
@@ -27,7 +28,8 @@ def make_server(app: OpenAPI, host: str, port: int) -> Any:
         threads=THREADS,
         send_bytes=1,
         ident="hollow-glint",
-        max_request_body_size=256 * 1024,
+        # The largest file that is taken in, and a little; the application refuses the rest by its address.
+        max_request_body_size=MOST_FILE_BYTES + 4096,
         channel_timeout=60,
         clear_untrusted_proxy_headers=True,
     )

@@ -117,7 +117,7 @@
           <button class="primary" onclick={() => (open = one.id)}>Replay</button>
           <a class="button" href="/api/recordings/{one.id}/file?format=nc" download>netCDF</a>
           <a class="button" href="/api/recordings/{one.id}/file?format=csv" download>CSV</a>
-          <RemoveButton what={one.name} remove={() => void forget(one)} />
+          <RemoveButton what="Remove {one.name}" remove={() => void forget(one)} />
         </li>
       {/each}
     </ul>

@@ -265,7 +265,10 @@
               ><span class="figures">{clock(note.time_s)}</span>
               {note.depth_m > 0 ? `${depth(note.depth_m, prefs.system)}: ` : ""}{note.text}</button
             >
-            {#if note.by === "angler"}<RemoveButton what="this note" remove={() => void forget(note)} />{/if}
+            {#if note.by === "angler"}<RemoveButton
+                what="Remove this note"
+                remove={() => void forget(note)}
+              />{/if}
           </li>
         {/each}
       </ul>

@@ -121,7 +121,7 @@
           <b>{round.name}</b> <span>{count(round)} questions</span>
           <button class="primary" onclick={() => play(round)}>Play</button>
           <a class="button" href="/api/drills/rounds/{round.id}/file" download>File</a>
-          <RemoveButton what={round.name} remove={() => forget(round)} />
+          <RemoveButton what="Remove {round.name}" remove={() => forget(round)} />
         </li>
       {/each}
     </ul>

@@ -10,7 +10,12 @@ export function sendFile<T>(path: string, file: File, told: (share: number) => v
     request.upload.onprogress = (event) => told(event.lengthComputable ? event.loaded / event.total : 0);
     request.onerror = () => reject(new Problem(0, "The program does not answer. Is it still running?"));
     request.onload = () => {
-      const answer: unknown = JSON.parse(request.responseText || "null");
+      let answer: unknown = null;
+      try {
+        answer = JSON.parse(request.responseText || "null");
+      } catch {
+        // What stands before the program refused it in words of its own: the status says enough.
+      }
       if (request.status < 400) resolve(answer as T);
       else
         reject(
