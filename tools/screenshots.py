@@ -92,6 +92,37 @@ def water_blooms(page: Page) -> None:
         page.wait_for_timeout(260)
 
 
+def sheet_filled(page: Page) -> None:
+    """A mark that rises, seen in open water above the lure."""
+    box = page.get_by_test_id("column").bounding_box()
+    assert box is not None
+    page.mouse.click(box["x"] + 0.7 * box["width"], box["y"] + 0.5 * box["height"])
+    page.get_by_role("group", name="It moves").get_by_role("button", name="rising").click()
+    page.wait_for_timeout(900)
+
+
+def drill_answered(page: Page) -> None:
+    """The truth after an answer, the clip played to its end."""
+    page.get_by_role("button", name="Leaving or diving").click()
+    page.get_by_role("group", name="Answers").get_by_role("button").first.click()
+    page.get_by_test_id("told").wait_for()
+    page.wait_for_timeout(900)
+
+
+def skills_seen(page: Page) -> None:
+    page.get_by_role("row").nth(20).wait_for()
+    page.wait_for_timeout(500)
+
+
+def replayed(page: Page) -> None:
+    """The demo's recording where its first fish comes up, marks named."""
+    page.get_by_role("button", name="Replay").click()
+    page.get_by_role("slider", name="Time in the recording").fill("27")
+    page.get_by_role("button", name="Name the marks").click()
+    page.get_by_test_id("reading").wait_for()
+    page.wait_for_timeout(2500)
+
+
 VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...] = (
     ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
     ("bench-night-too-much-gain", "lantern", DESK, "?seed=7#/hole/1/bench", water_blooms),
@@ -102,6 +133,11 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...]
     ("card-phone", "lantern", PHONE, "#/hole/2/card", card_plain),
     ("calibrate-day", "rime", DESK, "#/hole/1/gear", calibrated),
     ("bench-phone", "lantern", PHONE, "?seed=42#/hole/1/bench", fish_rises),
+    ("read-sheet", "rime", DESK, "#/hole/1/read/sheet", sheet_filled),
+    ("read-sheet-phone", "rime", PHONE, "#/hole/1/read/sheet", sheet_filled),
+    ("read-drill", "rime", DESK, "#/hole/1/read/drills", drill_answered),
+    ("read-skills-night", "lantern", DESK, "#/hole/1/read/drills", skills_seen),
+    ("read-replay-night", "lantern", DESK, "#/hole/1/read/recordings", replayed),
     ("hole-day", "rime", DESK, "#/hole/2/hole", still),
     ("log-night", "lantern", DESK, "#/hole/1/log", still),
     ("log-phone", "rime", PHONE, "#/hole/1/log", still),
