@@ -82,7 +82,7 @@
     };
   });
 
-  // The reader's names, each at its mark and clear of the one above it.
+  // The reader's names, at the old end of each mark's line so that the newest pings stay in sight.
   const names = $derived.by(() => {
     let free = 20;
     return (stream.reading?.marks ?? []).flatMap((mark) => {
@@ -90,7 +90,7 @@
       if (!at) return [];
       const y = Math.max(at[1], free);
       free = y + 20;
-      return [{ id: mark.track, kind: mark.kind, text: markName(mark, prefs.system), x: at[0] + 8, y }];
+      return [{ id: mark.track, kind: mark.kind, text: markName(mark, prefs.system), x: at[0] - 46, y }];
     });
   });
 
@@ -188,7 +188,7 @@
 
   .named {
     position: absolute;
-    transform: translateY(-50%);
+    transform: translate(-100%, -50%);
     padding: 0 5px;
     border-radius: 3px;
     background: var(--panel);

@@ -158,7 +158,7 @@ export class ClipPaper {
     for (const name of [...marked.names].sort((a, b) => a.range - b.range)) {
       const at = Math.max(y(name.range) - 9, free);
       if (at < box.top || at > box.top + box.height - 17) continue;
-      paintName(p, name.text, box.left + 4, "left", inks, at);
+      paintName(p, name.text, box.left + box.width - 40, "right", inks, at);
       free = at + 18;
     }
   }

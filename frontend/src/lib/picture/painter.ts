@@ -340,12 +340,12 @@ export class Painter {
     p.fill();
   }
 
-  /** Where a range [m from the face] stands on the first picture that shares the section's axis: left edge and y. */
+  /** Where a range [m from the face] stands on the last picture that shares the section's axis: right edge and y. */
   placeOf(range: number): [number, number] | null {
-    const view = this.views.find((one) => one.shared);
+    const view = this.views.findLast((one) => one.shared);
     if (!view || range < view.span.top || range > view.span.bottom) return null;
     const share = (range - view.span.top) / (view.span.bottom - view.span.top);
-    return [view.box.left, view.box.top + share * view.box.height];
+    return [view.box.left + view.box.width, view.box.top + share * view.box.height];
   }
 
   /** True depth [m] at a height on the canvas. */
