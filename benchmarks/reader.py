@@ -13,7 +13,8 @@ import numpy as np
 from hollow_glint.core import ping, receiver
 from hollow_glint.core.bench_run import BenchRun
 from hollow_glint.core.marks import Heard
-from hollow_glint.core.reading import Reader, Reading, seen_in
+from hollow_glint.core.reading import Reader
+from hollow_glint.core.seen import Reading, seen_in
 
 from .reader_scenes import SCORED, scenario
 

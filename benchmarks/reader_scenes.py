@@ -10,8 +10,8 @@ from hollow_glint.core import picture, ping, tuning
 from hollow_glint.core.bench_run import STEP_S, BenchRun, Command
 from hollow_glint.core.lures import Lure
 from hollow_glint.core.profiles import SHIPPED, TRAIL_UNIT
-from hollow_glint.core.reading import View
 from hollow_glint.core.scene import Hung, Neighbour, Scene, Shoal, Structure
+from hollow_glint.core.seen import View
 from hollow_glint.core.unit import FOOT, Settings, UnitProfile, smallest_range
 
 SCORED = range(400)

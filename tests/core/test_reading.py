@@ -15,8 +15,9 @@ from hollow_glint.core.bottom_reading import COMPARED, read_bottom
 from hollow_glint.core.detect import marks_in
 from hollow_glint.core.drills import Setting, hanging, line, setting, swimmer
 from hollow_glint.core.picture import Window
-from hollow_glint.core.reading import Reader, Reading, Seen, View, seen_in
+from hollow_glint.core.reading import Reader
 from hollow_glint.core.scene import Neighbour
+from hollow_glint.core.seen import Reading, Seen, View, seen_in
 from hollow_glint.core.targets import fish_target_strength
 
 # -- marks in one ping ------------------------------------------------------------------------------------------------

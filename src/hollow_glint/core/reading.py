@@ -8,26 +8,18 @@ fish; here they are named, and the moments that matter are told.
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
-from functools import cached_property
+from dataclasses import replace
 
 import numpy as np
-from numpy.typing import NDArray
 
 from . import ping, sizing
-from .bench_run import Frame
 from .bottom_reading import BottomFit, read_bottom
-from .checks import Floats
 from .column import Column, Standing
 from .detect import NO_MARKS, marks_in
-from .lures import Lure
-from .picture import Window
-from .ping import Transmission
+from .moments import Teller
 from .said import Quantity, Said
-from .sizing import FishSpan
+from .seen import BottomReading, FishReading, Named, Reading, Seen, View
 from .tracks import ABOVE_CHANCE, Track, Tracker
-from .unit import Settings, UnitProfile
 
 KINDS = ("lure", "second lure", "fish", "bait", "still")
 COMPARED_S = 0.25  # how often a track is held against the rod
@@ -41,143 +33,7 @@ FIRST_PINGS = 40  # before that nobody knows yet what stands
 SETTLING_S = 0.5  # a track younger than this is not named yet
 ROD_KEPT = 0.88  # how much of what the rod said before still counts at each look: marks change places in crossings
 TREND_S = 1.5
-SWELL_PINGS = 5
 FADE_DB_S = 3.0  # a fish whose mark fades this fast while it seems to sink is leaving
-
-
-@dataclass(frozen=True)
-class View:
-    """What is known without looking: the unit and its settings, where the face hangs, what is tied on.
-
-    face_depth_m [m below the surface], temperature_c [degrees C]; `lure` None when nobody said
-    """
-
-    unit: UnitProfile
-    settings: Settings
-    face_depth_m: float
-    temperature_c: float = 1.0
-    lure: Lure | None = None
-
-    @cached_property
-    def transmission(self) -> Transmission:
-        """The sonar equation's terms for these settings over plain water."""
-        return ping.transmit(sizing.assumed_water(self.face_depth_m, self.temperature_c), self.unit, self.settings)
-
-    @cached_property
-    def thresholds_db(self) -> Floats:
-        """Where each colour begins [dB]."""
-        return sizing.level_thresholds(self.unit, self.unit.ladders[self.settings.ladder])
-
-
-@dataclass(frozen=True)
-class Seen:
-    """One ping as it is seen: time [s], rows of ladder levels (rows,), the water they show, line taken in since the
-    ping before [m, let out is negative]."""
-
-    time_s: float
-    levels: NDArray[np.uint8]
-    shown: Window
-    line_in_m: float = 0.0
-
-
-def seen_in(frame: Frame, last_s: float) -> Iterator[Seen]:
-    """The pings of a bench frame as they are seen, evenly from `last_s` [s] on, the frame's line shared among them."""
-    count = frame.levels.shape[0]
-    for k in range(count):
-        when = last_s + (frame.time_s - last_s) * (k + 1) / count
-        yield Seen(when, frame.levels[k], frame.shown, frame.line_in_m / count)
-
-
-@dataclass(frozen=True)
-class FishReading:
-    """What can be said of one fish.
-
-    span          where it can be and how long
-    speed_m_s     up or down, corrected for the cone: 0 when it only seems to move; downwards positive
-    seems_m_s     as the mark moves on the picture
-    trend_db_s    how its level changes [dB/s]
-    going         "here", "closing", "leaving", "rising" or "sinking"
-    interest      "steady", "curious", "charging" or "put off"
-    gap_m         from lure to fish [m], downwards positive; None without a lure
-    """
-
-    span: FishSpan
-    speed_m_s: float
-    seems_m_s: float
-    trend_db_s: float
-    going: str
-    interest: str
-    gap_m: float | None
-
-
-@dataclass(frozen=True)
-class Named:
-    """A mark with its name: range [m from the face], apparent depth [m below the surface], how sure [0 to 1], why."""
-
-    track: int
-    kind: str
-    sure: float
-    range_m: float
-    depth_m: float
-    thick_m: float
-    level: float
-    hidden: bool
-    because: tuple[Said, ...]
-    fish: FishReading | None = None
-
-
-@dataclass(frozen=True)
-class Moment:
-    """Something worth telling: what, when [s], of which track, and the one thing to do."""
-
-    kind: str
-    time_s: float
-    track: int
-    say: Said
-    do: str
-
-
-DO = {
-    "fish in the cone": "Hold still and let it come.",
-    "coming up": "Lift slowly, and keep it following.",
-    "marks touching": "Eyes to the rod tip.",
-    "merged": "Eyes to the rod tip: it is on or beside the lure.",
-    "put off": "Stop chasing. Hold still, then twitch once.",
-    "gone": "Wait a minute, then lift once to call the next.",
-    "charging": "Hold still. Eyes to the rod tip.",
-    "restless bottom": "Go and look: lower the lure to a hand above the bottom.",
-    "ignores you": "Leave it: twitch for the next one, or move.",
-}
-
-
-@dataclass(frozen=True)
-class BottomReading:
-    """The bottom: edge [m from the face], how hard it is ("hard", "soft", "not clear"), its tail and second echo [m],
-    whether its line is restless, where weeds on it begin [m from the face]."""
-
-    range_m: float
-    hardness: str
-    tail_m: float
-    second_m: float | None
-    restless: bool
-    weed_top_m: float | None
-    because: tuple[Said, ...]
-
-
-@dataclass(frozen=True)
-class Reading:
-    """What the picture says now: marks with names, the bottom, the water, and moments new since the last ping.
-
-    complete   False between two looks: every other ping is only followed, not named
-    """
-
-    time_s: float
-    marks: tuple[Named, ...] = ()
-    bottom: BottomReading | None = None
-    standing: Standing = field(default_factory=Standing)
-    water: tuple[Said, ...] = ()
-    moments: tuple[Moment, ...] = ()
-    complete: bool = True
 
 
 class Reader:
@@ -194,10 +50,7 @@ class Reader:
         self._lure: int | None = None
         self._lure_at: float | None = None  # where it was last held to be [m from the face]
         self._lure_lost_s = 0.0
-        self._lure_thick = 0.0
-        self._lure_alone: tuple[float, float, int] | None = None  # thickness, level and number of the lure's mark
-        self._told: dict[tuple[int, str], float] = {}
-        self._fish_seen: dict[int, float] = {}
+        self._teller = Teller()
         self._pings = 0
         self._fit: BottomFit | None = None
         self._fit_due = 0
@@ -369,8 +222,6 @@ class Reader:
                 self._lower_of_two(scores)
                 if now.hidden_in is None:
                     self._lure_at, self._lure_lost_s = now.range_m, time_s
-                    if len(now.seen) > 20:
-                        self._lure_thick = now.thick_m
                 return
         self._lure = best if best is not None and scores[best] > 2.5 else None
         self._lower_of_two(scores)
@@ -410,8 +261,11 @@ class Reader:
         named = self._flock(named)
         named.sort(key=lambda mark: mark.range_m)
         bottom = self._bottom(standing)
-        moments = self._moments(named, lure, bottom, time_s)
-        return Reading(time_s, tuple(named), bottom, standing, self._water(standing), tuple(moments))
+        still = abs(self._line - self._line_shown(time_s - 1.0)) < ROD_MOVED_M
+        moments = self._teller.moments(
+            named, lure, bottom, time_s, self.view.transmission.resolution_m, tracker.row_m, still
+        )
+        return Reading(time_s, tuple(named), bottom, standing, self._water(standing), moments)
 
     def _name(self, one: Track, lure: Track | None, time_s: float) -> Named:
         view = self.view
@@ -585,81 +439,6 @@ class Reader:
         if standing.clutter_end_m > 0.3:
             out.append(Said("Surface clutter down to {end}.", {"end": Quantity(face + standing.clutter_end_m, "m")}))
         return tuple(out)
-
-    # -- moments -----------------------------------------------------------------------------------------------------
-
-    def _moments(
-        self, named: list[Named], lure: Track | None, bottom: BottomReading | None, time_s: float
-    ) -> list[Moment]:
-        out: list[Moment] = []
-        resolution = self.view.transmission.resolution_m
-
-        def tell(kind: str, track: int, text: str, every_s: float = 5.0, **values: Quantity) -> None:
-            if time_s - self._told.get((track, kind), -1e9) >= every_s:
-                self._told[track, kind] = time_s
-                out.append(Moment(kind, time_s, track, Said(text, values), DO[kind]))
-
-        if lure is not None and self._swells(lure):
-            say = "Your lure's mark swells: something is beside it."
-            tell("marks touching", lure.id, say, 3.0)
-        here = {mark.track for mark in named if mark.kind == "fish"}
-        for mark in named:
-            fish = mark.fish
-            if mark.kind != "fish" or fish is None:
-                continue
-            if mark.track not in self._fish_seen:
-                tell("fish in the cone", mark.track, "A fish at {depth}.", depth=Quantity(mark.depth_m, "m"))
-            self._fish_seen[mark.track] = time_s
-            if fish.gap_m is None:
-                continue
-            gap = fish.gap_m
-            touching = abs(gap) < resolution or mark.hidden
-            if touching and abs(gap) < 2.0 * resolution:
-                tell("marks touching", mark.track, "Fish and lure are {gap} apart.", 3.0, gap=Quantity(abs(gap), "m"))
-                if mark.hidden and lure is not None and lure.thick_m > 1.25 * self._lure_thick > 0.0:
-                    tell("merged", mark.track, "The marks are one, and it swells.", 6.0)
-            elif fish.interest == "charging":
-                tell(
-                    "charging",
-                    mark.track,
-                    "It comes at {speed} to your lure.",
-                    speed=Quantity(abs(fish.seems_m_s), "m/s"),
-                )
-            elif fish.interest == "curious" and gap > 0.0 and fish.seems_m_s < -0.03:
-                tell("coming up", mark.track, "A fish comes up, {gap} below your lure.", gap=Quantity(gap, "m"))
-            elif fish.interest == "put off" and time_s - self._told.get((mark.track, "marks touching"), -1e9) < 20.0:
-                tell("put off", mark.track, "It turns away, {gap} from your lure.", gap=Quantity(abs(gap), "m"))
-            elif fish.interest == "steady" and fish.going == "here" and time_s - self._first_told(mark.track) > 25.0:
-                tell("ignores you", mark.track, "It has been here for half a minute and has not moved to you.", 60.0)
-        for track, when in list(self._fish_seen.items()):
-            if track not in here and time_s - when > 1.0:
-                del self._fish_seen[track]
-                tell("gone", track, "The fish is gone.")
-        if bottom is not None and bottom.restless and not here:
-            tell("restless bottom", -1, "The bottom's edge is restless.", 30.0)
-        return out
-
-    def _swells(self, lure: Track) -> bool:
-        """Whether the lure's mark has of late been thicker or stronger than it was alone: a fish that comes in from the
-        side at its very range is never a mark of its own."""
-        recent = [(entry[3], entry[2]) for entry in list(lure.seen)[-SWELL_PINGS:] if entry[2] > 0]
-        if len(recent) < SWELL_PINGS - 1:
-            return False
-        thick, level = (float(np.mean([one[k] for one in recent])) for k in (0, 1))
-        base = self._lure_alone
-        row_m = self._tracker.row_m if self._tracker else 0.05
-        if base is None or base[2] != lure.id:
-            self._lure_alone = (thick, level, lure.id)
-            return False
-        # A lure on its way paints by where it is, not by who is with it.
-        steady = abs(self._line - self._line_shown(lure.seen[-1][0] - 1.0)) < ROD_MOVED_M
-        swollen = steady and (thick > 1.35 * base[0] + row_m or level > base[1] + 0.9)
-        if not swollen:  # it drifts slowly with the lure's depth
-            self._lure_alone = (base[0] + 0.05 * (thick - base[0]), base[1] + 0.05 * (level - base[1]), lure.id)
-        return swollen
-
-    def _first_told(self, track: int) -> float:
-        return self._told.get((track, "fish in the cone"), float("inf"))
 
 
 def _stands_out(one: Track) -> bool:

@@ -14,7 +14,8 @@ from .bench_run import REMEMBERED_S, STEP_S, BenchRun, Frame
 from .checks import Floats, InputError, number
 from .lures import Lure
 from .picture import Window
-from .reading import Moment, Reader, Reading, Seen, View
+from .reading import Reader
+from .seen import Moment, Reading, Seen, View
 from .unit import Settings, UnitProfile
 
 MOST_PINGS = 120_000  # an hour and a half at 20 a second

@@ -23,8 +23,9 @@ from ..core import beam, coach, picture, ping, receiver, tuning
 from ..core import unit as units
 from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
 from ..core.exercises import Exercise
-from ..core.reading import Moment, Reader, Reading, View, seen_in
+from ..core.reading import Reader
 from ..core.recording import Recording, Tape
+from ..core.seen import Moment, Reading, View, seen_in
 from .reading_contract import reading_fields
 
 MOST_LIVE = 16

@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, StringConstraints
 
-from ..core.reading import Moment, Reading
 from ..core.recording import LONGEST_NOTE
+from ..core.seen import Moment, Reading
 from ..formats.fields import Described, Given, LureFields, Name, Number, SettingsFields, UnitFields
 from .contract import QuantityOut, RowId
 

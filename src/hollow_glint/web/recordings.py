@@ -16,8 +16,8 @@ from flask_openapi3 import APIBlueprint, Tag
 from ..core import recording as core_recording
 from ..core import unit as core_unit
 from ..core.checks import InputError
-from ..core.reading import Moment
 from ..core.recording import Note, Recording
+from ..core.seen import Moment
 from ..formats import recording_csv, recording_nc
 from ..store import holes, recordings
 from ..store.database import Database
