@@ -230,3 +230,13 @@ def test_an_empty_hole_has_nothing_in_it():
     readings = read(at, at.film(time_s, rng, lure=None))
     assert readings[-1].marks == () and readings[-1].bottom is not None
     assert hanging(time_s, 1.0).shape == (time_s.size, 3)
+
+
+def test_electrical_noise_is_told_and_makes_no_marks():
+    """A burst lights a whole ping from end to end; the marks are followed through it."""
+    at, time_s, rng = quiet(12)
+    clip = at.film(time_s, rng, lure_way=lifted(at, time_s))
+    clip.levels[40::9] = rng.integers(1, 4, clip.levels[40::9].shape)
+    last = read(at, clip)[-1]
+    assert any("Electrical noise" in said.text for said in last.water)
+    assert [mark.kind for mark in last.marks] == ["lure"]

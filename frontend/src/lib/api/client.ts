@@ -11,6 +11,9 @@ export class Problem extends Error {
   }
 }
 
+/** What went wrong, in words. */
+export const words = (problem: unknown) => (problem instanceof Error ? problem.message : String(problem));
+
 /** `ready` bodies are JSON text already, sent as they are. */
 export async function request<T>(method: string, path: string, body?: unknown, ready = false): Promise<T> {
   let response: Response;

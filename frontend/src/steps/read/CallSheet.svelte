@@ -1,7 +1,7 @@
 <script lang="ts">
   // For the ice, where the unit gives no data: touch the column where the mark stands, then what it looks like.
   import { untrack } from "svelte";
-  import { post, Problem } from "../../lib/api/client";
+  import { post, words as wordsOf } from "../../lib/api/client";
   import type { CallSheet, Hole, Observation, Section } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import NumberKnob from "../../lib/controls/NumberKnob.svelte";
@@ -73,7 +73,7 @@
         trouble = "";
       }
     } catch (problem) {
-      if (mine === asked) trouble = problem instanceof Problem ? problem.message : String(problem);
+      if (mine === asked) trouble = wordsOf(problem);
     }
   }
 

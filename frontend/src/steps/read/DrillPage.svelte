@@ -1,7 +1,7 @@
 <script lang="ts">
   // One drill: the clip plays as on a unit, one question, then the truth in the bore and the reason.
   import { onMount } from "svelte";
-  import { get, post, Problem } from "../../lib/api/client";
+  import { get, post, words } from "../../lib/api/client";
   import type { Answer, Drill, DrillKey } from "../../lib/api/types";
   import Clip from "../../lib/picture/Clip.svelte";
   import { UNMARKED } from "../../lib/picture/clip";
@@ -75,7 +75,7 @@
       if (window.matchMedia("(prefers-reduced-motion: reduce)").matches) time = drill.stop_s ?? length;
       else play(0);
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = words(problem);
     }
   }
 
@@ -101,7 +101,7 @@
       running = false;
       time = length;
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = words(problem);
     } finally {
       busy = false;
     }

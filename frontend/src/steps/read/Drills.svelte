@@ -1,7 +1,7 @@
 <script lang="ts">
   // Drills: a short round for today, one kind at a time, or a round that someone put together; and what has been learned.
   import { onMount } from "svelte";
-  import { get, Problem } from "../../lib/api/client";
+  import { get, words } from "../../lib/api/client";
   import type { DrillKey, Round, Skill } from "../../lib/api/types";
   import DrillPage from "./DrillPage.svelte";
   import Rounds from "./Rounds.svelte";
@@ -28,7 +28,7 @@
       await does();
       trouble = "";
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = words(problem);
     }
   }
 

@@ -1,7 +1,7 @@
 <script lang="ts">
   // Recordings: kept from the Bench or taken in from a file, to be replayed, noted on and given on.
   import { onMount } from "svelte";
-  import { get, Problem, remove } from "../../lib/api/client";
+  import { get, remove, words } from "../../lib/api/client";
   import type { Hole, Import, RecordingSummary } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -23,7 +23,7 @@
       recordings = (await get<{ recordings: RecordingSummary[] }>("/api/recordings")).recordings;
       trouble = "";
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = words(problem);
     }
     loaded = true;
   }
@@ -48,7 +48,7 @@
       });
       if (job.recording) open = job.recording.id;
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = words(problem);
     } finally {
       coming = null;
     }
@@ -59,7 +59,7 @@
       await remove(`/api/recordings/${recording.id}`);
       await load();
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = words(problem);
     }
   }
 

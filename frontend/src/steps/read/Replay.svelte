@@ -1,7 +1,7 @@
 <script lang="ts">
   // A recording replayed: play, scrub, have the reader name the marks, write notes at a time and depth.
   import { onMount } from "svelte";
-  import { get, post, Problem, remove } from "../../lib/api/client";
+  import { get, post, remove, words as wordsOf } from "../../lib/api/client";
   import type { Pings, ReadingNow, RecordingNote, RecordingWhole } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -61,7 +61,7 @@
         time = start + Math.min(answer.seconds, 20);
       else running = true;
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = wordsOf(problem);
     }
   }
 
@@ -135,7 +135,7 @@
       pointed = null;
       trouble = "";
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = wordsOf(problem);
     }
   }
 
@@ -144,7 +144,7 @@
       await remove(`/api/recordings/${id}/notes/${note.id}`);
       notes = notes.filter((one) => one.id !== note.id);
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = wordsOf(problem);
     }
   }
 

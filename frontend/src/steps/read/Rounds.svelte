@@ -1,7 +1,7 @@
 <script lang="ts">
   // Rounds put together for clients: kinds, level, how many; kept here, and given on as files.
   import { onMount } from "svelte";
-  import { get, post, Problem, remove } from "../../lib/api/client";
+  import { get, post, remove, words } from "../../lib/api/client";
   import type { Round, RoundPart, Skill } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -26,7 +26,7 @@
       await does();
       trouble = "";
     } catch (problem) {
-      trouble = problem instanceof Problem ? problem.message : String(problem);
+      trouble = words(problem);
     }
   }
 
