@@ -102,9 +102,13 @@ def test_bite_bends_the_rod_for_a_short_window_and_a_set_in_it_hooks(bitten):
 
 def test_too_late_finds_nothing(bitten):
     run, _ = bitten
-    after = play(run, 2.0)
+    after = play(run, 2.6)
     assert "let go" in kinds(after)
-    assert kinds(play(run, 0.05, set_hook=True)) == ["nothing there"]
+    late = play(run, 0.05, set_hook=True)[0].events[0]
+    let_go = next(frame.time_s for frame in after for event in frame.events if event.kind == "let go")
+    assert late.kind == "too late" and late.number == pytest.approx(run.time_s - let_go, abs=0.06)
+    play(run, 4.0)
+    assert kinds(play(run, 0.05, set_hook=True)) in (["nothing there"], ["too early"])
 
 
 def test_too_early_puts_it_off(hole, unit, settings, jig):

@@ -13,22 +13,19 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from . import coach, picture, ping, receiver, shoals, sonar_equation, underwater
-from . import fish as fishes
+from . import coach, picture, ping, receiver, rod, shoals, sonar_equation, underwater
 from . import scene as scenes
 from . import unit as units
 from .checks import InputError, number, one_of
-from .lures import FORMS, Lure, Swing, swing, tilt_of
+from .day import Day, draw_day
+from .fish import Newcomer
+from .lures import Lure, tilt_of
 from .marks import Heard
 from .scene import Scene
+from .striking import HAND_M_S, RODS, Event, FishTruth, Striking
 from .unit import Settings, UnitProfile
 
 STEP_S = 0.05  # one frame
-HAND_M_S = 1.0  # the fastest a hand moves the line
-TWITCH_M = 0.04
-TWITCH_S = 0.2
-FIRST_FISH_S = 12.0  # time to lower the lure and set the gain before there is something to look at
-NEXT_FISH_S = (6.0, 14.0)
 SWAY_S = (2.7, 3.4)  # a transducer on a free cable swings round in about this [s], along x and y
 SILT_HALF_LIFE_S = 60.0  # what a fight near the bottom stirs up has half settled after this. Common practice
 REMEMBERED_S = 300.0  # how far back a mark can still be asked about
@@ -44,7 +41,7 @@ class Command:
     to_depth_m     let the lure go to this depth [m below the surface] and hold it there
     twitch         one short twitch of the rod
     eyes           "sonar" or "rod"
-    set_hook       sets the hook
+    set_hook       sets the hook: `force` "firm" or "hard", on the `rod` in hand ("jig") or the dead stick ("stick")
     scene          the water as it is from now on: hang the transducer anew, let the evening come
     kick           makes automatic range look for the bottom anew, from the smallest range up
     target_depth_m the target line [m below the surface], 0 takes it away
@@ -56,6 +53,8 @@ class Command:
     twitch: bool = False
     eyes: str | None = None
     set_hook: bool = False
+    force: str = "firm"
+    rod: str = "jig"
     scene: Scene | None = None
     kick: bool = False
     target_depth_m: float | None = None
@@ -69,27 +68,8 @@ class Command:
             number("target_depth_m", self.target_depth_m, 0.0, scenes.DEEPEST_M, "m")
         if self.eyes is not None:
             one_of("eyes", self.eyes, ("sonar", "rod"))
-
-
-@dataclass(frozen=True)
-class Event:
-    """Something that happened: a code, and for a strike the depth [m] and fish length [m] (else 0)."""
-
-    kind: str
-    depth_m: float = 0.0
-    fish_length_m: float = 0.0
-
-
-@dataclass(frozen=True)
-class FishTruth:
-    """Where the fish truly is [m] and what it is about."""
-
-    x: float
-    y: float
-    z: float
-    length_m: float
-    mood: str
-    species: str
+        one_of("force", self.force, tuple(rod.SWEEPS))
+        one_of("rod", self.rod, RODS)
 
 
 @dataclass(frozen=True)
@@ -100,7 +80,7 @@ class Frame:
     window_levels  the magnified picture of the same pings where a window stands beside the column, else None
     lure_x         [m] the lure's swing aside, along x
     line_in_m      line taken in during the step, twitches too; let out is negative
-    rod_tip_bend   0 straight to 1 buried
+    rod_tip_bend   0 straight to 1 buried; `rod_tip` says by what, and the dead stick's the same
     school         every fish that minds its own business: x, y, z, length [m], shape (fish, 4)
     lock_m         where automatic range takes the bottom to be [m], None without
     """
@@ -119,6 +99,9 @@ class Frame:
     lure_rising_m_s: float
     line_in_m: float
     rod_tip_bend: float
+    rod_tip: str
+    stick_tip_bend: float
+    stick_tip: str
     eyes: str
     target_depth_m: float
     lock_m: float | None
@@ -144,33 +127,30 @@ class BenchRun:
         lure: Lure,
         rng: np.random.Generator,
         lure_depth_m: float | None = None,
+        day: Day | None = None,
+        line: str = "braid",
+        schedule: Sequence[tuple[float, Newcomer]] | None = None,
     ) -> None:
         """Start with the lure still at `lure_depth_m` [m], or just under the ice, eyes on the sonar.
 
-        Raises ValueError for settings that the unit does not have.
+        Without a `day` it is one on which fish are willing; `schedule` says who comes when, else chance does. Raises
+        ValueError for settings that the unit does not have.
         """
         self.scene = scene
         self.unit = unit
         self.lure = lure
         self.settings = settings.checked(unit)
-        top = scene.ice_thickness_m + 0.05
-        # Where the hand holds the lure; a twitch moves it off that.
-        self._hang_m = top if lure_depth_m is None else float(np.clip(lure_depth_m, top, scene.bottom_depth_m))
-        self.lure_depth_m = self._hang_m
         self.eyes = "sonar"
         # Streams of chance of their own, so that how many pings a picture needs never changes what a fish does.
         self._water_luck, self._fish_luck = rng.spawn(2)
         self._luck = rng
-        self._fish: list[fishes.Fish] = []
-        self._next_fish_s = FIRST_FISH_S
+        if day is None:
+            day = draw_day("hot", scene.ice_thickness_m, scene.bottom_depth_m, rng.spawn(1)[0])
+        self.striking = Striking(scene, lure, day, line, self._fish_luck, lure_depth_m, schedule)
         self._swimming = shoals.set_swimming(scene, rng.spawn(1)[0])
         self._frames = 0
         self._pings = 0
         self._next_ping_s = 0.0
-        self._lift_m_s = 0.0
-        self._to_depth_m: float | None = None
-        self._twitch_s = 0.0
-        self._swing = Swing()
         self._silt = 0.0
         self._touching = False
         self._past: ping.Levels | None = None
@@ -181,6 +161,16 @@ class BenchRun:
         self.target_depth_m = 0.0
         self.heard: deque[Heard] = deque(maxlen=int(REMEMBERED_S * unit.ping_rate_hz))
         self.recent: deque[tuple[NDArray[np.uint8], picture.Window]] = deque(maxlen=60)
+
+    @property
+    def lure_depth_m(self) -> float:
+        """Where the lure is [m below the surface]."""
+        return self.striking.lure_depth_m
+
+    @property
+    def day(self) -> Day:
+        """The day's mood and rise line."""
+        return self.striking.day
 
     @property
     def time_s(self) -> float:
@@ -237,13 +227,12 @@ class BenchRun:
         if wanted:
             self._turn(wanted[-1])
         events: list[Event] = []
-        twitched = False
         for command in commands:
-            twitched |= command.twitch
             events.extend(self._obey(command))
-        before = (self._swing.x, self._swing.y, self.lure_depth_m)
-        self._move_lure(STEP_S)
-        events.extend(self._move_fish(before[2], twitched))
+        strike = self.striking
+        before = (strike.swing.x, strike.swing.y, self.lure_depth_m)
+        events.extend(strike.move(self.time_s, STEP_S))
+        events.extend(self._what_follows(events))
         self._silt *= 0.5 ** (STEP_S / SILT_HALF_LIFE_S)
         first_ping = self._pings
         levels, window_levels = self._picture(before)
@@ -260,15 +249,18 @@ class BenchRun:
             found_bottom_m=self._found_bottom_m,
             settings=self.settings,
             lure_depth_m=self.lure_depth_m,
-            lure_x=self._swing.x,
+            lure_x=strike.swing.x,
             lure_rising_m_s=(before[2] - self.lure_depth_m) / STEP_S,
             line_in_m=before[2] - self.lure_depth_m,
-            rod_tip_bend=self._rod_tip_bend(),
+            rod_tip_bend=strike.tip.bend,
+            rod_tip=strike.tip.says,
+            stick_tip_bend=strike.stick_tip.bend,
+            stick_tip=strike.stick_tip.says,
             eyes=self.eyes,
             target_depth_m=self.target_depth_m,
             lock_m=self.lock_m,
             school=self._school(),
-            fish=tuple(FishTruth(f.x, f.y, f.z, f.length_m, f.mood, f.species) for f in self._fish),
+            fish=strike.truths(),
             events=tuple(events),
         )
 
@@ -284,16 +276,16 @@ class BenchRun:
         if scene.shoals != self.scene.shoals:
             self._swimming = shoals.set_swimming(scene, self._luck.spawn(1)[0])
         self.scene = scene
-        self._fish = self._fish[: scene.visitors]
-        self._hang_m = float(np.clip(self._hang_m, scene.ice_thickness_m + 0.05, scene.bottom_depth_m))
+        self.striking.change_scene(scene)
 
     def _obey(self, command: Command) -> list[Event]:
+        strike = self.striking
         if command.lift_m_s is not None:
-            self._lift_m_s, self._to_depth_m = command.lift_m_s, None
+            strike.lift_m_s, strike.to_depth_m = command.lift_m_s, None
         if command.to_depth_m is not None:
-            self._lift_m_s, self._to_depth_m = 0.0, command.to_depth_m
+            strike.lift_m_s, strike.to_depth_m = 0.0, command.to_depth_m
         if command.twitch:
-            self._twitch_s = TWITCH_S
+            strike.twitch()
         if command.eyes is not None:
             self.eyes = command.eyes
         if command.target_depth_m is not None:
@@ -301,74 +293,14 @@ class BenchRun:
         if command.kick and self.settings.auto_range:
             self.settings = replace(self.settings, range_m=units.smallest_range(self.unit, 0.0))
             self._loud, self.lock_m = [], None
-        return [self._set_hook()] if command.set_hook else []
+        return [strike.set_hook(self.time_s, command.force, command.rod)] if command.set_hook else []
 
-    def _set_hook(self) -> Event:
-        """The fish that has the lure is hooked; else the nearest one that looked on is put off."""
-        order = sorted(range(len(self._fish)), key=lambda i: self._fish[i].mood not in ("mouthing", "hooked"))
-        for i in order:
-            struck, outcome = fishes.struck(self._fish[i], self.lure_depth_m)
-            if outcome != "nothing there":
-                self._fish[i] = struck
-                return Event(outcome, self.lure_depth_m, struck.length_m if outcome == "hooked" else 0.0)
-        return Event("nothing there", self.lure_depth_m)
-
-    def _move_lure(self, dt: float) -> None:
-        """The lure follows the hand up; down it cannot pass its own sink speed; the bottom stops it.
-
-        A blade that falls as fast as it can is on slack line: it glides off, and swings back when the line is tight.
-        """
-        speed = -self._lift_m_s  # downwards positive from here on
-        if self._to_depth_m is not None:
-            speed = (self._to_depth_m - self._hang_m) / dt
-        sink = min(HAND_M_S, self.lure.sink_speed_m_s)
-        slack = speed > 0.98 * sink and FORMS[self.lure.form].glide > 0.0
-        speed = float(np.clip(speed, -HAND_M_S, sink))
-        # Held a little under the ice at the highest: a jig is not reeled through the slab.
-        top, bottom = self.scene.ice_thickness_m + 0.05, self.scene.bottom_depth_m
-        was = self._hang_m
-        self._hang_m = float(np.clip(self._hang_m + speed * dt, top, bottom))
-        self._twitch_s = max(self._twitch_s - dt, 0.0)
-        lifted = TWITCH_M * float(np.sin(np.pi * self._twitch_s / TWITCH_S))
-        self.lure_depth_m = max(self._hang_m - lifted, top)
-        if FORMS[self.lure.form].glide > 0.0:
-            heading = 2.0 * np.pi * float(self._fish_luck.random())
-            falling = (self._hang_m - was) / dt
-            line = max(self.lure_depth_m, 0.5)
-            self._swing = swing(self._swing, self.lure, falling, slack and falling > 0.0, line, heading, dt)
-
-    def _move_fish(self, lure_before: float, twitched: bool) -> list[Event]:
-        if len(self._fish) < self.scene.visitors and self.time_s >= self._next_fish_s:
-            self._fish.append(fishes.arrive(self.scene.bottom_depth_m, self.scene.face_depth_m, self._fish_luck))
-            more = self.scene.visitors > 1
-            self._next_fish_s = self.time_s + float(self._fish_luck.uniform(*NEXT_FISH_S)) if more else np.inf
-        rising = (lure_before - self.lure_depth_m) / STEP_S
-        if twitched or self._twitch_s > 0.0:
-            rising = 0.0  # a twitch is a shiver, not a lift
-        motion = fishes.LureMotion(self.lure_depth_m, rising, twitched)
-        events: list[Event] = []
-        gone: list[int] = []
-        for i, fish in enumerate(self._fish):
-            taken = any(other.mood in ("mouthing", "hooked") for other in self._fish if other is not fish)
-            moved, did = fishes.step(fish, motion, STEP_S, self._fish_luck)
-            if taken and moved.mood == "mouthing":  # there is one lure, and another fish has it
-                moved, did = replace(moved, mood="following", keen=0.7), tuple(w for w in did if w != "bite")
-            self._fish[i] = moved
-            events += [Event(word, self.lure_depth_m, moved.length_m if word == "landed" else 0.0) for word in did]
-            if "landed" in did or moved.aside_m > 5.0:
-                gone.append(i)
-        if self._begins_to_touch():
-            events.append(Event("marks touching", self.lure_depth_m))
+    def _what_follows(self, events: list[Event]) -> list[Event]:
+        """What comes of it besides: marks that begin to touch, silt stirred up by a fight near the bottom."""
         if any(event.kind == "landed" for event in events) and self.scene.bottom_kind in ("mud", "silt"):
             near = max(1.0 - (self.scene.bottom_depth_m - self.lure_depth_m) / 3.0, 0.0)
             self._silt = min(self._silt + 0.7 * near, 1.0)
-        for i in reversed(gone):
-            if self._fish[i].mood != "hooked":
-                events.append(Event("gone"))
-            del self._fish[i]
-            if np.isinf(self._next_fish_s):
-                self._next_fish_s = self.time_s + float(self._fish_luck.uniform(*NEXT_FISH_S))
-        return events
+        return [Event("marks touching", self.lure_depth_m)] if self._begins_to_touch() else []
 
     def _begins_to_touch(self) -> bool:
         """Whether the marks of a fish and the lure have just come nearer in range than the pulse can part."""
@@ -383,7 +315,7 @@ class BenchRun:
             abs(float(np.hypot(fish.z - face, fish.aside_m)) - (self.lure_depth_m - face)) < near
             and fish.aside_m < 0.8
             and fish.mood in ("curious", "following", "mouthing")
-            for fish in self._fish
+            for fish in self.striking.truths()
         )
         return self._touching and not was
 
@@ -407,12 +339,13 @@ class BenchRun:
             none = np.zeros((0, unit.rows), dtype=np.uint8)
             return none, none if beside else None
         along = ((np.arange(count) + 1.0) / count)[:, None]
-        now = np.array([self._swing.x, self._swing.y, self.lure_depth_m])
+        strike = self.striking
+        now = np.array([strike.swing.x, strike.swing.y, self.lure_depth_m])
         lure_xyz = np.array(before) + (now - np.array(before)) * along
-        fish = self._fish
+        fish = strike.truths()
         xyz = np.tile(np.array([[one.x, one.y, one.z] for one in fish]).reshape(-1, 3), (count, 1, 1))
         targets, names = underwater.gather(
-            self.scene, self.lure, lure_xyz, tilt_of(self._swing, self.lure), xyz,
+            self.scene, self.lure, lure_xyz, tilt_of(strike.swing, self.lure), xyz,
             tuple((one.length_m, one.species) for one in fish), self._swimming, times,
             t.frequency_hz, t.sound_speed_m_s,
         )  # fmt: skip
@@ -475,15 +408,3 @@ class BenchRun:
         places = [one.places(now, self.scene.bottom_depth_m)[0] for one in self._swimming]
         lengths = np.concatenate([one.length_m for one in self._swimming])
         return np.concatenate([np.concatenate(places), lengths[:, None]], axis=1).astype(np.float32)
-
-    def _rod_tip_bend(self) -> float:
-        """How far the tip bends: the lure's own weight hardly, a fish plainly; straight when it lies on the bottom."""
-        if self.lure_depth_m >= self.scene.bottom_depth_m - 1e-6:
-            return 0.0
-        bend = 0.06 + (0.10 if self._twitch_s > 0.0 else 0.0)
-        moods = {fish.mood for fish in self._fish}
-        if "mouthing" in moods:
-            bend = 0.55
-        if "hooked" in moods:
-            bend = 0.95
-        return bend

@@ -210,6 +210,8 @@ class CommandFields(Given):
     twitch: StrictBool = False
     eyes: Literal["sonar", "rod"] | None = None
     set_hook: StrictBool = False
+    force: Literal["firm", "hard"] = "firm"
+    rod: Literal["jig", "stick"] = Field("jig", description="The rod whose hook is set")
     kick: StrictBool = Field(False, description="Automatic range looks for the bottom anew")
     target_depth_m: Number | None = Field(None, ge=0.0, le=DEEPEST_M, description="The target line; 0 takes it away")
     scene: SceneFields | None = Field(None, description="The water as it is from now on")
@@ -228,12 +230,17 @@ class FishOut(Described):
     length_m: float
     mood: str
     species: str
+    keen: float = Field(description="How near it is to taking, 0 to 1")
+    highest_m: float = Field(description="It follows no higher than this")
 
 
 class EventOut(Described):
     kind: str
     depth_m: float
     fish_length_m: float
+    number: float = Field(0.0, description="The number behind it: a speed [m/s], a time [s] or a pull [N]")
+    species: str = ""
+    how: str = Field("", description="How it bit")
     strike_id: int | None = None
 
 
@@ -260,6 +267,9 @@ class FrameOut(Described):
     lure_x: float
     lure_rising_m_s: float
     rod_tip_bend: float
+    rod_tip: str = Field(description="What the tip shows")
+    stick_tip_bend: float
+    stick_tip: str
     eyes: Literal["sonar", "rod"]
     target_depth_m: float
     lock_m: float | None = Field(description="Where automatic range takes the bottom to be")
