@@ -279,13 +279,6 @@ class BenchRun:
         self.striking.change_scene(scene)
 
     def _obey(self, command: Command) -> list[Event]:
-        strike = self.striking
-        if command.lift_m_s is not None:
-            strike.lift_m_s, strike.to_depth_m = command.lift_m_s, None
-        if command.to_depth_m is not None:
-            strike.lift_m_s, strike.to_depth_m = 0.0, command.to_depth_m
-        if command.twitch:
-            strike.twitch()
         if command.eyes is not None:
             self.eyes = command.eyes
         if command.target_depth_m is not None:
@@ -293,7 +286,7 @@ class BenchRun:
         if command.kick and self.settings.auto_range:
             self.settings = replace(self.settings, range_m=units.smallest_range(self.unit, 0.0))
             self._loud, self.lock_m = [], None
-        return [strike.set_hook(self.time_s, command.force, command.rod)] if command.set_hook else []
+        return self.striking.obey(self.time_s, command)
 
     def _what_follows(self, events: list[Event]) -> list[Event]:
         """What comes of it besides: marks that begin to touch, silt stirred up by a fight near the bottom."""

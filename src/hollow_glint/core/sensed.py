@@ -73,8 +73,9 @@ class Lured:
         self.news = np.where(self.twitched, self.news * EVERY["stale_twitch"], self.news)
 
     def taken_at(self, depth_m: Floats) -> Floats:
-        """Depth [m] of the jig nearest to fish at `depth_m` (fish,): of two on a line, either may be taken."""
+        """Depth [m] of the jig that fish at `depth_m` (fish,) look at: of two on a line the lower, from below; those
+        between or above, the upper."""
         if self.spacing_m == 0.0:
             return self.depth_m
         upper = self.depth_m - self.spacing_m
-        return np.where(np.abs(depth_m - upper) < np.abs(depth_m - self.depth_m), upper, self.depth_m)
+        return np.where(depth_m < self.depth_m - 0.02, upper, self.depth_m)

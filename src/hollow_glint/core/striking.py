@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
@@ -60,6 +61,23 @@ class FishTruth:
     def aside_m(self) -> float:
         """Distance off the hole's axis [m]."""
         return float(np.hypot(self.x, self.y))
+
+
+class Asked(Protocol):
+    """The part of a bench's command that hand and rod obey; see `bench_run.Command`."""
+
+    @property
+    def lift_m_s(self) -> float | None: ...
+    @property
+    def to_depth_m(self) -> float | None: ...
+    @property
+    def twitch(self) -> bool: ...
+    @property
+    def set_hook(self) -> bool: ...
+    @property
+    def force(self) -> str: ...
+    @property
+    def rod(self) -> str: ...
 
 
 def lure_size(lure: Lure) -> float:
@@ -145,6 +163,16 @@ class Striking:
         """One short twitch of the rod."""
         self._twitch_s = TWITCH_S
         self._began_twitch = True
+
+    def obey(self, time_s: float, asked: Asked) -> list[Event]:
+        """What one command asks of hand and rod; what a set of the hook came to."""
+        if asked.lift_m_s is not None:
+            self.lift_m_s, self.to_depth_m = asked.lift_m_s, None
+        if asked.to_depth_m is not None:
+            self.lift_m_s, self.to_depth_m = 0.0, asked.to_depth_m
+        if asked.twitch:
+            self.twitch()
+        return [self.set_hook(time_s, asked.force, asked.rod)] if asked.set_hook else []
 
     def move(self, time_s: float, dt: float) -> list[Event]:
         """Hand, lure and fish `dt` [s] on from `time_s` [s]; what happened."""
@@ -279,16 +307,18 @@ class Striking:
             )
         looking = (v.mood == CURIOUS) | (v.mood == FOLLOWING)
         close = looking & (v.at == at) & (np.abs(v.z - depth) < 0.8) & (v.aside_m < 0.8)
+        since = time_s - self._let_go_s
+        if since < LATE_S:
+            # Whether it stayed or not, it had the lure a moment ago.
+            self._let_go_s = -1e9
+            v.turn_away(close)
+            return Event("too late", depth, 0.0, since)
         if at == 0 and close.any():
             nearest = np.arange(v.count) == int(np.argmin(np.where(close, np.abs(v.z - depth), np.inf)))
             gap = float(np.abs(v.z - depth)[nearest][0])
             length = float(v.length_m[nearest][0])
             v.turn_away(nearest)
             return Event("too early", depth, length, gap)
-        since = time_s - self._let_go_s
-        if since < LATE_S:
-            self._let_go_s = -1e9
-            return Event("too late", depth, 0.0, since)
         return Event("nothing there", depth)
 
     def _tip_of(self, which: int) -> rod.Tip:
