@@ -251,9 +251,13 @@ class Striking:
         if any(one.kind == "let go" for one in did):
             self._let_go_s = time_s
         carried = self._holding(0)
-        if carried is not None and visitors.mood[carried] == MOUTHING and visitors.z[carried] < self._tight_m:
-            # It swims up with the lure in its mouth, and the line goes slack.
-            self._tight_m = self.lure_depth_m = float(visitors.z[carried])
+        if carried is not None and visitors.mood[carried] == MOUTHING:
+            z, below = float(visitors.z[carried]), sensed.spacing_m
+            # A fish on the upper of two jigs has the lower one hanging under it.
+            z += below if abs(z + below - self._tight_m) < abs(z - self._tight_m) else 0.0
+            if z < self._tight_m:
+                # It swims up with the lure in its mouth, and the line goes slack.
+                self._tight_m = self.lure_depth_m = z
         gone = (visitors.aside_m > GONE_M) & (visitors.mood != HOOKED)
         for one in did:
             if one.kind == "landed":
