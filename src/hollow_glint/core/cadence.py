@@ -22,6 +22,7 @@ from .sensed import Lured
 STEP_S = 0.05
 WATCHED_S = 75.0  # how long each fish is given
 FISH = 100
+MOST_MOVES = 100
 TOP_ROOM_M = 0.3
 BACK_M_S = 0.10  # a lure is let back down this slowly: a drop puts fish off
 OFF_BOTTOM_M = 1.2
@@ -50,8 +51,8 @@ class Pattern:
     start_m: float = OFF_BOTTOM_M
 
     def __post_init__(self) -> None:
-        if not 1 <= len(self.moves) <= 400:
-            raise InputError(f"moves has {len(self.moves)} entries: accepted are 1 to 400")
+        if not 1 <= len(self.moves) <= MOST_MOVES:
+            raise InputError(f"moves has {len(self.moves)} entries: accepted are 1 to {MOST_MOVES}")
         number("start_m", self.start_m, 0.0, 10.0, "m")
 
 

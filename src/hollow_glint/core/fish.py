@@ -93,6 +93,8 @@ class Visitors:
         self.keen, self.shy, self.timer_s, self.watched_s, self.stays_s = (none.copy() for _ in range(5))
         self.mood: NDArray[np.int64] = np.zeros(0, dtype=np.int64)
         self.bite: NDArray[np.int64] = np.zeros(0, dtype=np.int64)
+        self.who: NDArray[np.int64] = np.zeros(0, dtype=np.int64)  # which of all that ever came
+        self._came = 0
         self.at: NDArray[np.int64] = np.zeros(0, dtype=np.int64)  # which lure it looks at
         self.comes, self.looked, self.dropped_on = (np.zeros(0, dtype=bool) for _ in range(3))
         self.bold = none.copy()  # 1 for the middling fish of its kind
@@ -151,9 +153,10 @@ class Visitors:
             "mood": nothing, "at": nothing, "comes": comes, "looked": nothing, "dropped_on": nothing,
             "bite": np.where(small, NIP, np.where(taps, TAP, np.where(slack, SLACK, LOAD))), "topmost_m": home,
             "bold": np.exp(new.bold_spread * bold), "face": nothing + day.in_the_face,
-            "pounding": nothing + day.pounding,
+            "pounding": nothing + day.pounding, "who": np.arange(len(fish)) + self._came,
         }.items():  # fmt: skip
             add(name, more)
+        self._came += len(fish)
 
     def leave_out(self, gone: NDArray[np.bool_]) -> None:
         """Forget the fish that are `gone` (fish,)."""

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 @dataclass(frozen=True)
 class Quantity:
     """A value with its unit: "m", "m/s", "gain" (the knob), "dB", "percent", "degrees", "s", "V", "mm", "count",
-    "step"."""
+    "step", "N"."""
 
     value: float
     unit: str

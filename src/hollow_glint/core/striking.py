@@ -46,7 +46,8 @@ class Event:
 
 @dataclass(frozen=True)
 class FishTruth:
-    """Where the fish truly is [m], what it is about, how keen it is (0 to 1) and how high it will go [m]."""
+    """Where the fish truly is [m], what it is about, how keen it is (0 to 1), how high it will go [m], and which of
+    all that came it is."""
 
     x: float
     y: float
@@ -56,6 +57,7 @@ class FishTruth:
     species: str
     keen: float = 0.0
     highest_m: float = 0.0
+    who: int = 0
 
     @property
     def aside_m(self) -> float:
@@ -356,7 +358,7 @@ class Striking:
         return tuple(
             FishTruth(
                 float(v.x[k]), float(v.y[k]), float(v.z[k]), float(v.length_m[k]), MOOD_NAMES[v.mood[k]], v.species[k],
-                round(float(v.keen[k]), 3), float(v.highest_m[k]),
+                round(float(v.keen[k]), 3), float(v.highest_m[k]), int(v.who[k]),
             )
             for k in range(v.count)
         )  # fmt: skip

@@ -8,9 +8,12 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StrictBool, StringConstraints
 
+from ..core.bench_run import STEP_S
 from ..core.bottom import BOTTOM_KINDS
 from ..core.drills import kinds
 from ..core.lures import FORMS
+from ..core.run_log import LONGEST_S, MOST_COMMANDS
+from ..core.runs import LEVELS
 from ..core.scene import (
     CLARITY_DB,
     DEEPEST_M,
@@ -21,6 +24,7 @@ from ..core.scene import (
     STRUCTURES,
 )
 from ..core.targets import SOLIDS
+from ..core.temper import MOODS
 from ..core.unit import PICTURES
 
 BottomName = Literal[tuple(BOTTOM_KINDS)]  # type: ignore[valid-type]
@@ -33,6 +37,9 @@ SpeciesName = Literal[tuple(SPECIES)]  # type: ignore[valid-type]
 FormName = Literal[tuple(FORMS)]  # type: ignore[valid-type]
 MaterialName = Literal[tuple(SOLIDS)]  # type: ignore[valid-type]
 DrillName = Literal[tuple(kinds())]  # type: ignore[valid-type]
+LevelName = Literal[tuple(one.key for one in LEVELS)]  # type: ignore[valid-type]
+MoodName = Literal[MOODS]  # type: ignore[valid-type]
+MOST_FRAMES = round(LONGEST_S / STEP_S)
 PictureName = Literal[PICTURES]  # type: ignore[valid-type]
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
@@ -281,3 +288,73 @@ class RoundFile(RoundFields):
     """A round file as it is given out."""
 
     hollow_glint_round: int = Field(description="The version of the format")
+
+
+class NewcomerFields(Given):
+    """A fish on its way to the hole."""
+
+    at_s: Number = Field(ge=0.0, le=600.0, description="When it comes")
+    species: SpeciesName
+    length_m: Number = Field(ge=0.02, le=1.5)
+    home_m: Number = Field(ge=0.0, le=DEEPEST_M, description="Its own depth")
+    away_m: Number = Field(3.5, ge=0.1, le=5.0)
+    bearing_rad: Number = Field(0.0, ge=-20.0, le=20.0)
+    miss_m: Number = Field(0.0, ge=-4.0, le=4.0)
+    stays_s: Number | None = Field(None, ge=0.0, le=1000.0)
+    comes: StrictBool | None = None
+
+
+class DayFields(Given):
+    """How the day is for every fish."""
+
+    mood: MoodName
+    rise_line_m: Number = Field(ge=0.0, le=DEEPEST_M)
+    in_the_face: Number = Field(ge=-1.0, le=1.0)
+    pounding: Number = Field(ge=-1.0, le=1.0)
+
+
+class HandFields(Given):
+    """What an angler did with hand, eyes and knobs in one frame. Only what is given was done."""
+
+    frame: Whole = Field(ge=1, le=MOST_FRAMES)
+    settings: SettingsFields | None = None
+    lift_m_s: Number | None = Field(None, ge=-1.0, le=1.0)
+    to_depth_m: Number | None = Field(None, ge=0.0, le=DEEPEST_M)
+    twitch: StrictBool = False
+    eyes: Literal["sonar", "rod"] | None = None
+    set_hook: StrictBool = False
+    force: Literal["firm", "hard"] = "firm"
+    rod: Literal["jig", "stick"] = "jig"
+    kick: StrictBool = False
+    target_depth_m: Number | None = Field(None, ge=0.0, le=DEEPEST_M)
+
+
+class RunSetupFields(Given):
+    """What a run started from."""
+
+    level: LevelName
+    seed: int = Field(strict=True, ge=0, le=2**53)
+    scene: SceneFields
+    unit: UnitFields
+    settings: SettingsFields
+    lure: LureFields
+    line: Literal["nylon", "braid"]
+    lure_depth_m: Number = Field(ge=0.0, le=DEEPEST_M)
+    goal_m: Number = Field(ge=0.0, le=DEEPEST_M)
+    day: DayFields
+    schedule: list[NewcomerFields] = Field(max_length=60)
+    small: Whole = Field(0, ge=0, le=60)
+
+
+class RunFields(Given):
+    """A run of the strike drill: what it started from and what the angler did."""
+
+    setup: RunSetupFields
+    commands: list[HandFields] = Field(max_length=MOST_COMMANDS)
+    frames: Whole = Field(ge=1, le=MOST_FRAMES)
+
+
+class RunFile(RunFields):
+    """A run file as it is given out."""
+
+    hollow_glint_run: int = Field(description="The version of the format")

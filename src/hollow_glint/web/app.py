@@ -10,7 +10,7 @@ from flask_openapi3 import Info, OpenAPI
 
 from .. import __version__
 from ..store.database import Database
-from . import bench, calibration, card, drills, gear, guard, hole, log, problems, recordings, scenes
+from . import bench, calibration, card, drills, gear, guard, hole, ice_day, log, problems, recordings, runs, scenes
 from .contract import Health, Problem
 from .live import LiveBenches
 
@@ -74,6 +74,8 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         scenes.api,
         recordings.api,
         drills.api,
+        runs.api,
+        ice_day.api,
         log.api,
     ):
         app.register_api(blueprint)

@@ -42,14 +42,15 @@ from .problems import problem
 api = APIBlueprint("bench", __name__, url_prefix="/api", abp_tags=[Tag(name="Bench")])
 
 
-def _benches() -> LiveBenches:
+def live_benches() -> LiveBenches:
+    """The program's live benches."""
     live: LiveBenches = current_app.config["live_benches"]
     return live
 
 
 def find_bench(bench_id: str) -> LiveBench | None:
     """The live bench with this id."""
-    return _benches().get(bench_id)
+    return live_benches().get(bench_id)
 
 
 def gone(bench_id: str) -> Response:
@@ -132,12 +133,12 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int] | Response:
         exercises.finish(database, key)
 
     try:
-        bench = _benches().add(run, seed, body.fish_length_m, log_strike, start.exercise, finish)
+        bench = live_benches().add(run, seed, body.fish_length_m, log_strike, start.exercise, finish)
     except Full:
         return problem(
             503,
-            f"All {_benches().most} live benches are in use. Close the Bench in another window, or wait a few seconds "
-            "and try again.",
+            f"All {live_benches().most} live benches are in use. Close the Bench in another window, or wait a few "
+            "seconds and try again.",
         )
     done = exercises.done(database)
     return plain(
@@ -161,7 +162,7 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int] | Response:
 @api.get("/benches/<bench_id>/stream", responses={404: Problem})
 def stream_bench(path: BenchPath) -> Response:
     """The living picture as server-sent events: `frame` (FrameOut) twenty a second, `tuning` (TuningOut) on change."""
-    bench = _benches().get(path.bench_id)
+    bench = live_benches().get(path.bench_id)
     if bench is None:
         return gone(path.bench_id)
     answer = Response(stream_with_context(bench.stream()), mimetype="text/event-stream")
@@ -173,7 +174,7 @@ def stream_bench(path: BenchPath) -> Response:
 @api.get("/benches/<bench_id>/frame", responses={200: FrameOut, 404: Problem})
 def bench_frame(path: BenchPath) -> dict[str, Any] | Response:
     """The newest frame of the stream, for a look without reading it."""
-    bench = _benches().get(path.bench_id)
+    bench = live_benches().get(path.bench_id)
     if bench is None:
         return gone(path.bench_id)
     return bench.last or problem(404, "This bench has no frame yet: read its stream first.")
@@ -182,17 +183,19 @@ def bench_frame(path: BenchPath) -> dict[str, Any] | Response:
 @api.get("/benches/<bench_id>/tuning", responses={200: TuningOut, 404: Problem})
 def bench_tuning(path: BenchPath) -> dict[str, Any] | Response:
     """What the present settings do: gain window, verdicts, seen zone."""
-    bench = _benches().get(path.bench_id)
+    bench = live_benches().get(path.bench_id)
     return gone(path.bench_id) if bench is None else bench.tuning()
 
 
 @api.post("/benches/<bench_id>/commands", responses={202: Accepted, 404: Problem, **BODY_PROBLEMS})
 def command_bench(path: BenchPath, body: CommandFields) -> tuple[dict[str, Any], int] | Response:
     """Turn a knob, move the lure, look at the rod tip, set the hook."""
-    bench = _benches().get(path.bench_id)
+    bench = live_benches().get(path.bench_id)
     if bench is None:
         return gone(path.bench_id)
     fields = body.model_dump(exclude={"settings", "scene", "fish_length_m", "read"})
+    if bench.setup is not None and body.scene is not None:
+        raise InputError("scene is given: the water of a run is what it is, so none is accepted")
     if body.read is not None:
         bench.watched = body.read
     settings = None if body.settings is None else Settings(**body.settings.model_dump())
@@ -200,13 +203,15 @@ def command_bench(path: BenchPath, body: CommandFields) -> tuple[dict[str, Any],
     return {"frame": bench.command(Command(settings=settings, scene=scene, **fields), body.fish_length_m)}, 202
 
 
-@api.get("/benches/<bench_id>/mark", responses={200: MarkOut, 404: Problem, 422: Problem})
+@api.get("/benches/<bench_id>/mark", responses={200: MarkOut, 404: Problem, 409: Problem, 422: Problem})
 def bench_mark(path: BenchPath, query: MarkWanted) -> dict[str, Any] | Response:
     """What made the mark at a range, in the newest ping or in one of the last five minutes."""
-    bench = _benches().get(path.bench_id)
+    bench = live_benches().get(path.bench_id)
     if bench is None:
         return gone(path.bench_id)
     run = bench.run
+    if bench.setup is not None:
+        return problem(409, "In a run the truth is hidden until the debrief.")
     with bench.stepping:
         heard = list(run.heard)
     wanted = [one for one in heard if query.ping is None or one.number == query.ping]
@@ -220,4 +225,4 @@ def bench_mark(path: BenchPath, query: MarkWanted) -> dict[str, Any] | Response:
 @api.delete("/benches/<bench_id>", responses={204: None, 404: Problem})
 def end_bench(path: BenchPath) -> tuple[str, int] | Response:
     """End a live bench."""
-    return ("", 204) if _benches().free(path.bench_id) else gone(path.bench_id)
+    return ("", 204) if live_benches().free(path.bench_id) else gone(path.bench_id)

@@ -183,6 +183,19 @@ class BenchWanted(Given):
     lure_depth_m: Number | None = Field(None, ge=0.0, le=DEEPEST_M, description="At a hole: where the lure hangs")
 
 
+class RunInfo(Described):
+    """A run of the strike drill, as it stands before it is played."""
+
+    level: str
+    title: str
+    teaches: str
+    line: str
+    goal_m: float
+    longest_s: float
+    branch_of: int | None
+    begins_s: float = Field(description="Where a branch takes over")
+
+
 class BenchOut(Described):
     id: str
     seed: int
@@ -190,6 +203,7 @@ class BenchOut(Described):
     title: str
     hole_id: int | None
     exercise: ExerciseOut | None
+    run: RunInfo | None = None
     scene: SceneFields
     unit: UnitFields
     lure: LureFields
@@ -232,6 +246,7 @@ class FishOut(Described):
     species: str
     keen: float = Field(description="How near it is to taking, 0 to 1")
     highest_m: float = Field(description="It follows no higher than this")
+    who: int
 
 
 class EventOut(Described):
@@ -277,11 +292,12 @@ class FrameOut(Described):
     school: list[list[float]] = Field(description="Fish that mind their own business: x, y, z, length")
     fish: list[FishOut]
     events: list[EventOut]
+    run_id: int | None = Field(None, description="In a run that is over: where it is kept")
 
 
 class QuantityOut(Described):
     value: float
-    unit: Literal["m", "m/s", "gain", "dB", "percent", "degrees", "s", "V", "mm", "count", "step"]
+    unit: Literal["m", "m/s", "gain", "dB", "percent", "degrees", "s", "V", "mm", "count", "step", "N"]
 
 
 class ChangeOut(Described):

@@ -21,10 +21,12 @@ from numpy.typing import NDArray
 
 from ..core import beam, coach, picture, ping, receiver, tuning
 from ..core import unit as units
+from ..core.attention import perceived
 from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
 from ..core.exercises import Exercise
 from ..core.reading import Reader
 from ..core.recording import Recording, Tape
+from ..core.run_log import LONGEST_S, RunLog, RunSetup
 from ..core.seen import Moment, Reading, View, seen_in
 from .reading_contract import reading_fields
 
@@ -52,6 +54,10 @@ class LiveBench:
     exercise: Exercise | None = None
     on_met: Callable[[str], None] | None = None
     met_for: int = 0
+    setup: RunSetup | None = None
+    on_over: Callable[[LiveBench], int | None] | None = None
+    ledger: list[tuple[int, Command]] = field(default_factory=list)
+    run_id: int | None = None
     scene_changes: int = 0
     commands: list[Command] = field(default_factory=list)
     lock: threading.Lock = field(default_factory=threading.Lock)
@@ -117,6 +123,8 @@ class LiveBench:
         frame = self.run.advance(commands)
         self.frames_sent = frame.number
         self.tape.add(frame)
+        if self.setup is not None:
+            return self._step_of_run(frame, commands)
         self.scene_changes += any(command.scene is not None for command in commands)
         events = []
         for event in frame.events:
@@ -126,6 +134,27 @@ class LiveBench:
         if self._aim_met():
             events.append({**asdict(Event("aim met", frame.lure_depth_m)), "strike_id": None})
         return frame, events
+
+    def _step_of_run(self, frame: Frame, commands: list[Command]) -> tuple[Frame, list[dict[str, Any]]]:
+        """In a run every command is written down, and only what an angler would notice is told."""
+        self.ledger += [(frame.number, command) for command in commands]
+        felt = perceived(frame)
+        events = [{**asdict(event), "strike_id": None} for event in felt.events]
+        if any(event.kind == "landed" for event in frame.events) or frame.number >= round(LONGEST_S / STEP_S):
+            self.finish()
+            events.append({**asdict(Event("run over")), "strike_id": None})
+        return felt, events
+
+    def log(self) -> RunLog:
+        """The run so far, written down. Raises ValueError before its first frame."""
+        assert self.setup is not None
+        return RunLog(self.setup, tuple(self.ledger), self.frames_sent)
+
+    def finish(self) -> None:
+        """The run is over and kept, once; its stream ends. Called with the stepping lock held."""
+        if self.run_id is None and self.on_over is not None:
+            self.run_id = self.on_over(self)
+        self.freed = True
 
     def _aim_met(self) -> bool:
         """Whether the exercise's aim has now been met for a second on end; told once."""
@@ -151,7 +180,7 @@ class LiveBench:
             while not self.freed and mine == self.reader:
                 with self.stepping:
                     frame, events = self.step()
-                self.last = frame_fields(frame, events, self.scene_changes)
+                self.last = frame_fields(frame, events, self.scene_changes, self.run_id)
                 text = f"event: frame\ndata: {json.dumps(self.last, separators=(',', ':'), allow_nan=False)}\n\n"
                 yield text + self._tuning_if_changed() + self._read(frame)
                 due += STEP_S / self.pace
@@ -185,7 +214,9 @@ def _packed(levels: NDArray[np.uint8]) -> str:
     return base64.b64encode(levels.tobytes()).decode("ascii")
 
 
-def frame_fields(frame: Frame, events: list[dict[str, Any]], scene_changes: int) -> dict[str, Any]:
+def frame_fields(
+    frame: Frame, events: list[dict[str, Any]], scene_changes: int, run_id: int | None = None
+) -> dict[str, Any]:
     """A frame as fields of `contract.FrameOut`; written by hand because twenty a second go to every reader."""
     return {
         "number": frame.number,
@@ -215,6 +246,7 @@ def frame_fields(frame: Frame, events: list[dict[str, Any]], scene_changes: int)
         "school": frame.school.round(2).tolist(),
         "fish": [vars(fish) for fish in frame.fish],
         "events": events,
+        "run_id": run_id,
     }
 
 
@@ -289,6 +321,8 @@ class LiveBenches:
         on_hooked: Callable[[LiveBench, Frame, Event], int | None],
         exercise: Exercise | None = None,
         on_met: Callable[[str], None] | None = None,
+        setup: RunSetup | None = None,
+        on_over: Callable[[LiveBench], int | None] | None = None,
     ) -> LiveBench:
         """Start a bench, or raise Full."""
         with self._lock:
@@ -296,8 +330,9 @@ class LiveBenches:
             if len(self._benches) >= self.most:
                 raise Full
             bench = LiveBench(
-                secrets.token_urlsafe(12), seed, run, fish_length_m, on_hooked, exercise, on_met, pace=self.pace
-            )
+                secrets.token_urlsafe(12), seed, run, fish_length_m, on_hooked, exercise, on_met, pace=self.pace,
+                setup=setup, on_over=on_over,
+            )  # fmt: skip
             self._benches[bench.id] = bench
         return bench
 

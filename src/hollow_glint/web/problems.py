@@ -13,7 +13,7 @@ from werkzeug.exceptions import HTTPException
 from ..core.checks import InputError
 from ..formats.recording_fields import MOST_FILE_BYTES
 from ..store.database import InUse, NotFound
-from . import card_contract, contract, drill_contract, reading_contract
+from . import card_contract, contract, drill_contract, reading_contract, strike_contract
 from .contract import FieldProblem, Problem
 
 TITLES = {
@@ -36,7 +36,7 @@ def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) 
     return Response(document.model_dump_json(), status, mimetype="application/problem+json")
 
 
-CONTRACTS = (contract, card_contract, reading_contract, drill_contract)
+CONTRACTS = (contract, card_contract, reading_contract, drill_contract, strike_contract)
 # Where files that are no JSON are taken in, and how large they may be.
 TAKES_FILES = {"/api/recordings/file": MOST_FILE_BYTES}
 UNITS = {"_m": "m", "_c": "degrees C", "_m_s": "m/s"}
