@@ -12,9 +12,15 @@
   import HoleStep from "./steps/hole/Hole.svelte";
   import Log from "./steps/log/Log.svelte";
   import Read from "./steps/read/Read.svelte";
+  import Strike from "./steps/strike/Strike.svelte";
 
   $effect(() => {
     document.documentElement.dataset.theme = prefs.theme;
+  });
+
+  // Today's rise line belongs to the hole that is chosen.
+  $effect(() => {
+    if (world.ready && world.holeId !== null) void world.loadRiseLine();
   });
 
   onMount(() => {
@@ -91,6 +97,8 @@
         {#key world.hole.id}<Card hole={world.hole} />{/key}
       {:else if world.step === "read" && world.hole}
         {#key world.hole.id}<Read hole={world.hole} />{/key}
+      {:else if world.step === "strike" && world.hole}
+        {#key world.hole.id}<Strike hole={world.hole} />{/key}
       {:else if world.step === "gear"}
         <Gear />
       {:else if world.step === "log" && world.hole}
@@ -135,8 +143,8 @@
     display: grid;
     place-items: center;
     min-height: var(--target);
-    min-width: 76px;
-    padding: 0 14px;
+    min-width: 68px;
+    padding: 0 12px;
     color: var(--ink);
     text-decoration: none;
     border-bottom: 4px solid transparent;

@@ -72,6 +72,8 @@ function quantity(q: Quantity, system: System, words: readonly string[]): string
   if (q.unit === "degrees") return `${trim(q.value, 1)}°`;
   if (q.unit === "mm") return `${trim(q.value, 1)} mm`;
   if (q.unit === "V") return `${trim(q.value, 1)} V`;
+  if (q.unit === "N") return `${trim(q.value, 1)} N`;
+  if (q.unit === "s" && q.value >= 100) return `${trim(q.value / 60, 1)} min`;
   if (q.unit === "s") return `${trim(q.value, q.value < 1 ? 2 : 1)} s`;
   return trim(q.value, 1);
 }

@@ -1,6 +1,16 @@
 // What every screen stands on: the holes, the gear, the strikes, and where in the application we are.
 import { get, Problem } from "./api/client";
-import type { Exercise, Hole, Lure, SceneSummary, Settings, Strike, Unit } from "./api/types";
+import type {
+  Exercise,
+  Hole,
+  HoleLine,
+  Lure,
+  RiseLine,
+  SceneSummary,
+  Settings,
+  Strike,
+  Unit,
+} from "./api/types";
 
 export const STEPS = [
   { key: "gear", name: "Gear" },
@@ -8,6 +18,7 @@ export const STEPS = [
   { key: "card", name: "Card" },
   { key: "bench", name: "Bench" },
   { key: "read", name: "Read" },
+  { key: "strike", name: "Strike" },
   { key: "log", name: "Log" },
 ] as const;
 export type Step = (typeof STEPS)[number]["key"];
@@ -50,6 +61,11 @@ class World {
   section: Pick<Hole, "bottom_depth_m" | "bottom_kind" | "ice_thickness_m" | "face_depth_m"> | null =
     $state(null);
 
+  /** How high fish will come today, on the bore: at the hole chosen, or in the run that is looked at. */
+  riseLine: RiseLine | null = $state(null);
+  /** Whether that is a run's, so that a hole's own is not put over it. */
+  riseOfRun = $state(false);
+
   hole = $derived(this.holes.find((one) => one.id === this.holeId) ?? null);
   strikesHere = $derived(this.strikes.filter((one) => one.hole_id === this.holeId));
 
@@ -90,6 +106,18 @@ class World {
 
   async loadStrikes() {
     this.strikes = (await get<{ strikes: Strike[] }>("/api/strikes")).strikes;
+  }
+
+  /** The rise line that today's fish at the hole ask for. */
+  async loadRiseLine() {
+    const id = this.holeId;
+    if (id === null) return;
+    try {
+      const { line } = await get<HoleLine>(`/api/holes/${id}/rise-line`);
+      if (id === this.holeId && !this.riseOfRun) this.riseLine = line;
+    } catch {
+      if (!this.riseOfRun) this.riseLine = null; // the hole is gone, or the program: said elsewhere
+    }
   }
 
   /** The address is #/hole/ID/STEP, with /scene/ID or /exercise/KEY after it for practice, so that it can be kept. */

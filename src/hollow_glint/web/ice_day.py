@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import numpy as np
-from flask import Response, current_app, stream_with_context
+from flask import current_app
 from flask_openapi3 import APIBlueprint, Tag
 
 from ..core import cadence, rise_line, strike_sheet
@@ -23,7 +22,7 @@ from .strike_contract import (
     CamePath,
     HoleLine,
     KeptCameOut,
-    LabProgress,
+    LabOut,
     LabWanted,
     LineFound,
     LineWanted,
@@ -58,9 +57,9 @@ def list_patterns() -> dict[str, Any]:
     return {"patterns": [asdict(one) for one in cadence.PATTERNS]}
 
 
-@api.post("/cadence", responses={200: None, 404: Problem, **BODY_PROBLEMS})
-def run_lab(body: LabWanted) -> Response:
-    """Patterns against a hundred fish of a day: lines of JSON (LabProgress), the last with the outcomes."""
+@api.post("/cadence", responses={200: LabOut, 404: Problem, **BODY_PROBLEMS})
+def run_lab(body: LabWanted) -> dict[str, Any]:
+    """Patterns against a hundred fish of a day. The same day has the same fish, whatever is asked together."""
     known = {one.key: one.words for one in cadence.PATTERNS}
     patterns = [
         cadence.Pattern(
@@ -73,14 +72,16 @@ def run_lab(body: LabWanted) -> Response:
         hole = holes.get(_database(), body.hole_id)
         bottom, top = hole.bottom_depth_m, hole.ice_thickness_m
     day = draw_day(body.mood, top, bottom, np.random.default_rng(body.seed))
-    of_day = {"rise_line_m": day.rise_line_m, "in_the_face": day.in_the_face, "pounding": day.pounding}
-
-    def lines() -> Iterator[str]:
-        for now in cadence.compare(patterns, day, bottom, top, body.seed, body.fish, body.species):
-            fields = {"share": now.share, "outcomes": [asdict(one) for one in now.outcomes], **of_day}
-            yield json.dumps(plain(fields, LabProgress)) + "\n"
-
-    return Response(stream_with_context(lines()), mimetype="application/x-ndjson")
+    found = cadence.outcomes(patterns, day, bottom, top, body.seed, fish=body.fish, species=body.species)
+    return plain(
+        {
+            "outcomes": [asdict(one) for one in found],
+            "rise_line_m": day.rise_line_m,
+            "in_the_face": day.in_the_face,
+            "pounding": day.pounding,
+        },
+        LabOut,
+    )
 
 
 def _line(came: Sequence[rise_line.Came], top_m: float, bottom_m: float) -> dict[str, Any] | None:

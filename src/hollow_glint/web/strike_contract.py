@@ -106,7 +106,7 @@ class RunPath(Described):
     run_id: RowId
 
 
-class JudgedOut(Described):
+class MomentJudgedOut(Described):
     time_s: float
     code: str
     is_good: bool
@@ -144,7 +144,7 @@ class RiseLineOut(Described):
 class RunWhole(RunOut):
     """A run with its debrief: what truly happened on one time line, judged."""
 
-    judged: list[JudgedOut]
+    judged: list[MomentJudgedOut]
     next: list[str]
     time_s: list[float]
     lure_m: list[float]
@@ -177,7 +177,7 @@ class WhatIfOut(Described):
     hand: str
     outcome: str
     ends_s: float
-    judged: list[JudgedOut]
+    judged: list[MomentJudgedOut]
     time_s: list[float]
     lure_m: list[float]
     fish_m: list[float | None] = Field(description="Depth of the fish nearest to the lure")
@@ -228,10 +228,9 @@ class OutcomeOut(Described):
     median_s: float | None
 
 
-class LabProgress(Described):
-    """A line of the answer: how far it is, and at the end the outcomes and the day they were of."""
+class LabOut(Described):
+    """What the patterns came to, and the day they were of."""
 
-    share: float
     outcomes: list[OutcomeOut]
     rise_line_m: float
     in_the_face: float

@@ -42,6 +42,11 @@
       {#each world.draft || world.practice || world.elsewhere ? [] : world.strikesHere as strike (strike.id)}
         <circle class="strike" cx={width - (narrow ? 8 : 14)} cy={y(strike.depth_m)} r="4.5" />
       {/each}
+      {#if world.riseLine && !world.draft && !world.elsewhere}
+        {@const high = y(world.riseLine.high_m)}
+        <rect class="rise-span" y={high} {width} height={Math.max(y(world.riseLine.low_m) - high, 2)} />
+        <line class="rise" x1="0" x2={width} y1={y(world.riseLine.depth_m)} y2={y(world.riseLine.depth_m)} />
+      {/if}
       {#if world.window}
         {@const top = y(world.window.top)}
         {@const end = Math.min(y(world.window.bottom), height - 2)}
@@ -64,6 +69,9 @@
     >
       <span class="unseen">face</span>
     </button>
+    {#if world.riseLine && !world.draft && !world.elsewhere && !narrow}
+      <span class="rise-name" style:top="{y(world.riseLine.depth_m) + 2}px">rise line</span>
+    {/if}
     <button
       class="part foot"
       onclick={() => world.go("hole", world.holeId, "bottom_depth_m")}
@@ -127,6 +135,27 @@
     fill: var(--panel);
     stroke: var(--action);
     stroke-width: 2.5;
+  }
+
+  .rise {
+    stroke: var(--pine);
+    stroke-width: 2.5;
+    stroke-dasharray: 7 4;
+  }
+
+  .rise-span {
+    fill: color-mix(in srgb, var(--pine) 20%, transparent);
+  }
+
+  .rise-name {
+    position: absolute;
+    right: 3px;
+    padding: 0 3px;
+    border-radius: 3px;
+    background: var(--panel);
+    color: var(--pine);
+    font-size: 0.75rem;
+    font-weight: 600;
   }
 
   .bracket {

@@ -7,6 +7,7 @@ import type {
   Command,
   Frame,
   ReadingNow,
+  RunWanted,
   Scene,
   Settings,
   Tuning,
@@ -33,6 +34,13 @@ export class BenchStream {
   lockDepth: number | null = $state(null);
   lureDepth: number | null = $state(null);
   rodTipBend = $state(0);
+  rodTip = $state("still");
+  stickTipBend = $state(0);
+  stickTip = $state("still");
+  rising = $state(0);
+  time = $state(0);
+  /** In a run that is over: where it is kept. */
+  runId: number | null = $state(null);
   eyes: "sonar" | "rod" = $state("sonar");
   /** Depth of the picture's edges below the face [m]. */
   top = $state(0);
@@ -51,14 +59,16 @@ export class BenchStream {
   private waiting: Command | null = null;
   private sending = false;
 
+  /** A bench, or (at another address) a run of the strike drill, which is never begun anew when it is lost. */
   constructor(
-    private readonly wanted: BenchWanted,
+    private readonly wanted: BenchWanted | RunWanted,
     private readonly seed: number | null,
+    private readonly address = "/api/benches",
   ) {}
 
   async start() {
     try {
-      const bench = await post<Bench>("/api/benches", { ...this.wanted, seed: this.seed });
+      const bench = await post<Bench>(this.address, { ...this.wanted, seed: this.seed });
       if (this.closed) {
         void remove(`/api/benches/${bench.id}`);
         return;
@@ -113,10 +123,14 @@ export class BenchStream {
     this.source?.close();
     window.clearTimeout(this.watchdog);
     window.clearTimeout(this.retry);
-    if (this.closed) return;
+    if (this.closed || this.runId !== null) return;
     this.link = "lost";
     this.message = "The picture stopped. Reconnecting.";
     const freed = !this.heard;
+    if (freed && this.bench?.run) {
+      this.message = "This run was lost: nobody watched it for a while. Begin another.";
+      return;
+    }
     this.retry = window.setTimeout(() => (freed ? void this.start() : this.listen()), RETRY_MS);
   }
 
@@ -130,6 +144,11 @@ export class BenchStream {
     this.watch();
     this.lureDepth = frame.lure_depth_m;
     this.rodTipBend = frame.rod_tip_bend;
+    this.rodTip = frame.rod_tip;
+    this.stickTipBend = frame.stick_tip_bend;
+    this.stickTip = frame.stick_tip;
+    this.rising = frame.lure_rising_m_s;
+    this.time = frame.time_s;
     this.eyes = frame.eyes;
     this.lockDepth = frame.lock_m;
     if (!this.waiting && !this.sending) {
@@ -142,6 +161,23 @@ export class BenchStream {
     this.bottom = frame.bottom_m;
     for (const listener of this.listeners) listener(frame);
     for (const event of frame.events) for (const listener of this.eventListeners) listener(event);
+    if (frame.run_id !== null) {
+      this.runId = frame.run_id;
+      this.source?.close();
+      window.clearTimeout(this.watchdog);
+    }
+  }
+
+  /** End a run before its time: it is kept, and where is known. */
+  async endRun() {
+    if (!this.bench || this.runId !== null) return;
+    try {
+      this.runId = (await post<{ id: number }>(`/api/benches/${this.bench.id}/end-run`, {})).id;
+      this.source?.close();
+      window.clearTimeout(this.watchdog);
+    } catch (problem) {
+      this.message = problem instanceof Error ? problem.message : String(problem);
+    }
   }
 
   onFrame(listener: (frame: Frame) => void): () => void {
@@ -183,6 +219,10 @@ export class BenchStream {
   /** Send a command. While one is on its way, later ones are folded together so that a dragged slider never queues. */
   send(command: Command) {
     if (this.waiting && (this.waiting.set_hook || this.waiting.twitch || this.waiting.kick)) {
+      if (!command.set_hook) {
+        const { force, rod } = this.waiting;
+        command = { ...command, force, rod };
+      }
       command = {
         ...command,
         set_hook: command.set_hook || this.waiting.set_hook,

@@ -7,6 +7,7 @@
   import HoldButton from "../../lib/controls/HoldButton.svelte";
   import type { BenchStream } from "../../lib/live/stream.svelte";
   import { prefs } from "../../lib/prefs.svelte";
+  import Tip from "../../lib/rod/Tip.svelte";
   import { depth, length } from "../../lib/units";
   import { LIFT_FAST, LIFT_SLOW, LOWER } from "./hand";
 
@@ -30,8 +31,6 @@
   const lift = (speed: number) => stream.send({ lift_m_s: speed });
   const goal = $derived(Math.max(scene.bottom_depth_m - OFF_BOTTOM, scene.ice_thickness_m + 0.1));
   const offBottom = $derived(stream.lureDepth === null ? null : scene.bottom_depth_m - stream.lureDepth);
-  // The tip swings down about its ferrule, most at its end.
-  const bend = $derived(stream.rodTipBend);
 </script>
 
 <section class="control" aria-labelledby="lure-name">
@@ -99,14 +98,11 @@
     />
   </div>
   <div class="tip">
-    <svg viewBox="0 0 200 64" aria-hidden="true">
-      <path class="blank" d="M0 20Q110 20 188 {16 + bend * 40}" />
-      <circle class="ring" cx="188" cy={16 + bend * 40} r="3.5" />
-      <line class="line-out" x1="188" x2="188" y1={19 + bend * 40} y2="64" />
-    </svg>
+    <div class="picture-of-tip">
+      <Tip bend={stream.rodTipBend} says={stream.rodTip} watched={stream.eyes === "rod"} />
+    </div>
     <button class="primary" onclick={() => stream.send({ set_hook: true })}>Set the hook</button>
   </div>
-  <p class="unseen" role="status">{bend > 0.4 ? "The rod tip bends" : ""}</p>
 </section>
 
 <style>
@@ -182,10 +178,6 @@
     align-items: center;
   }
 
-  .rod:not(.watched) svg {
-    opacity: 0.45;
-  }
-
   .rod :global(.choice) {
     flex: 1;
     max-width: 230px;
@@ -216,26 +208,7 @@
     }
   }
 
-  svg {
-    width: 100%;
+  .picture-of-tip {
     height: 60px;
-  }
-
-  .blank {
-    fill: none;
-    stroke: var(--ink);
-    stroke-width: 4;
-    stroke-linecap: round;
-  }
-
-  .ring {
-    fill: none;
-    stroke: var(--action);
-    stroke-width: 2.5;
-  }
-
-  .line-out {
-    stroke: var(--soft);
-    stroke-width: 1.2;
   }
 </style>

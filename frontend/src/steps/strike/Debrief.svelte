@@ -1,0 +1,469 @@
+<script lang="ts">
+  // The debrief: the run on one time line, each decisive moment with its number, two things to do next time, and what
+  // another hand would have come to.
+  import { onMount } from "svelte";
+  import { get, post, words } from "../../lib/api/client";
+  import type { Judged, Pings, RunWanted, RunWhole, StrikeChoices, WhatIf } from "../../lib/api/types";
+  import { readInks } from "../../lib/picture/inks";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, sentence, small, trim } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+  import { type Shown, Timeline } from "./timeline";
+
+  let { id, play, all }: { id: number; play: (wanted: RunWanted) => void; all: string } = $props();
+
+  const CLOSE_S = 12; // half of what a close look shows
+  const PAGE = 4000;
+
+  let run = $state<RunWhole | null>(null);
+  let pings = $state<Pings | null>(null);
+  let choices = $state<StrikeChoices | null>(null);
+  let trouble = $state("");
+  let chosen = $state<number | null>(null);
+  let head = $state(0);
+  let running = $state(false);
+  let close = $state(false);
+  let truth = $state(true);
+  let echo = $state(true);
+  let hand = $state("slow lift");
+  let whatIf = $state<WhatIf | null>(null);
+  let canvas: HTMLCanvasElement | undefined = $state();
+  let width = $state(0);
+  let height = $state(0);
+
+  onMount(() => {
+    void load();
+    let before = 0;
+    let request = requestAnimationFrame(function again(at) {
+      if (running && run) {
+        head = Math.min(head + (before ? (at - before) / 1000 : 0), run.seconds);
+        if (head >= run.seconds) running = false;
+      }
+      before = at;
+      request = requestAnimationFrame(again);
+    });
+    return () => cancelAnimationFrame(request);
+  });
+
+  async function load() {
+    try {
+      const [whole, offered] = await Promise.all([
+        get<RunWhole>(`/api/runs/${id}`),
+        get<StrikeChoices>("/api/runs/choices"),
+      ]);
+      choices = offered;
+      if (whole.has_picture) {
+        const first = await get<Pings>(`/api/runs/${id}/pings?count=${PAGE}`);
+        const more =
+          first.count < PAGE ? null : await get<Pings>(`/api/runs/${id}/pings?first=${PAGE}&count=${PAGE}`);
+        pings = more && more.count > 0 ? joined(first, more) : first;
+      }
+      run = whole;
+      head = whole.seconds;
+      world.riseOfRun = true;
+      world.riseLine = whole.line;
+      world.section = whole.section;
+      const worst = whole.judged.findIndex((one) => !one.is_good);
+      if (worst >= 0) choose(worst);
+    } catch (problem) {
+      trouble = words(problem);
+    }
+  }
+
+  onMount(() => () => {
+    world.section = null;
+    world.riseOfRun = false;
+    void world.loadRiseLine();
+  });
+
+  const joined = (a: Pings, b: Pings): Pings => ({
+    ...a,
+    count: a.count + b.count,
+    levels: btoa(atob(a.levels) + atob(b.levels)),
+    time_s: [...a.time_s, ...b.time_s],
+    top_m: [...a.top_m, ...b.top_m],
+    bottom_m: [...a.bottom_m, ...b.bottom_m],
+    line_in_m: [...a.line_in_m, ...b.line_in_m],
+  });
+
+  const timeline = $derived(run ? new Timeline(run, pings, run.unit.ladders[run.settings.ladder]!) : null);
+  const end = $derived(Math.max(run?.seconds ?? 1, whatIf?.ends_s ?? 0));
+  const shown: Shown = $derived.by(() => {
+    const from = close ? Math.max(Math.min(head - CLOSE_S, end - 2 * CLOSE_S), 0) : 0;
+    return { from, to: close ? Math.min(from + 2 * CLOSE_S, end) : end, head, truth, echo, whatIf, chosen };
+  });
+
+  $effect(() => {
+    document.documentElement.dataset.theme = prefs.theme;
+    const p = canvas?.getContext("2d", { alpha: false });
+    if (!p || !canvas || !timeline || width === 0 || height === 0) return;
+    const dpr = window.devicePixelRatio || 1;
+    if (canvas.width !== Math.round(width * dpr) || canvas.height !== Math.round(height * dpr)) {
+      canvas.width = Math.round(width * dpr);
+      canvas.height = Math.round(height * dpr);
+    }
+    p.setTransform(dpr, 0, 0, dpr, 0, 0);
+    timeline.paint(p, width, height, shown, readInks(), prefs.theme, prefs.system);
+  });
+
+  function choose(k: number) {
+    chosen = k;
+    whatIf = null;
+    head = run!.judged[k]!.time_s;
+    running = false;
+  }
+
+  function press(event: PointerEvent) {
+    if (!timeline || !canvas) return;
+    running = false;
+    head = Math.min(Math.max(timeline.timeAt(event.offsetX, width, shown), 0), run!.seconds);
+  }
+
+  async function ask() {
+    const at = moment;
+    if (at === null) return;
+    try {
+      whatIf = await post<WhatIf>(`/api/runs/${id}/what-if`, { time_s: at, hand });
+      trouble = "";
+    } catch (problem) {
+      trouble = words(problem);
+    }
+  }
+
+  const takeOver = () => play({ branch_of: id, branch_at_s: moment ?? 0, start: "card", line: "braid" });
+  const again = () =>
+    run &&
+    play({
+      level: run.level as RunWanted["level"],
+      mood: run.mood as RunWanted["mood"],
+      seed: run.seed,
+      start: "card",
+      line: "braid",
+      hole_id: run.hole_id,
+    });
+
+  const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
+  const said = (one: Judged) => sentence(one.say.text, one.say.values, prefs.system);
+  // Where another hand would take over: a little before the chosen moment, or where the play head stands.
+  const moment = $derived.by(() => {
+    if (!run) return null;
+    const one = chosen === null ? null : run.judged[chosen]!;
+    if (one && Math.abs(head - one.time_s) < 0.01) return one.back_s;
+    return Math.min(Math.max(head, 0.1), run.seconds);
+  });
+  const outcome = $derived(
+    !run
+      ? ""
+      : run.outcome === "landed"
+        ? `Landed: a ${small(run.landed_m, prefs.system)} ${run.species}`
+        : run.outcome === "bites missed"
+          ? "A bite, and no fish"
+          : run.outcome === "looks, no bite"
+            ? "It looked, and did not bite"
+            : "No fish came to the lure",
+  );
+  const quarrel = (value: number, yes: string, no: string) =>
+    value > 0.25 ? yes : value < -0.25 ? no : "made little difference";
+</script>
+
+{#if !run || !timeline}
+  <p class="wait" role="status">{trouble || "Playing it through again."}</p>
+{:else}
+  <div class="debrief">
+    <div class="picture">
+      <div class="canvas" bind:clientWidth={width} bind:clientHeight={height}>
+        <canvas bind:this={canvas} onpointerdown={press}
+          >The run on one time line: picture, truth, rod and attention. {run.judged.length} moments are judged.</canvas
+        >
+      </div>
+      <div class="bar">
+        <button
+          class="primary"
+          onclick={() => {
+            if (head >= run!.seconds) head = 0;
+            running = !running;
+          }}>{running ? "Pause" : "Play"}</button
+        >
+        <input
+          type="range"
+          min="0"
+          max={run.seconds}
+          step="0.1"
+          value={head}
+          aria-label="Time in the run"
+          oninput={(event) => {
+            running = false;
+            head = Number(event.currentTarget.value);
+          }}
+        />
+        <span class="figures">{clock(head)}</span>
+        <button aria-pressed={close} onclick={() => (close = !close)}
+          >{close ? "Whole run" : "Close look"}</button
+        >
+        <button aria-pressed={truth} onclick={() => (truth = !truth)}
+          >{truth ? "Hide truth" : "Show truth"}</button
+        >
+        <button aria-pressed={echo} onclick={() => (echo = !echo)}
+          >{echo ? "Hide echoes" : "Show echoes"}</button
+        >
+      </div>
+      <p class="legend">
+        <span class="key lure"></span>the lure as it truly was
+        <span class="key fish"></span>a fish that looks on
+        <span class="key passing"></span>a fish that passes
+      </p>
+    </div>
+    <div class="words">
+      <div class="head">
+        <h2>{outcome}</h2>
+        <a class="button" href={all}>All runs</a>
+      </div>
+      <section aria-label="Next time" class="next">
+        <h3>Next time</h3>
+        <ol>
+          {#each run.next as one (one)}<li>{one}</li>{/each}
+        </ol>
+      </section>
+      <section aria-label="Moments">
+        <h3>Decisive moments</h3>
+        {#if run.judged.length === 0}<p class="soft">
+            Nothing decisive happened: no fish came near the lure.
+          </p>{/if}
+        <ol class="moments">
+          {#each run.judged as one, k (k)}
+            <li>
+              <button aria-pressed={chosen === k} onclick={() => choose(k)} class:good={one.is_good}>
+                <span class="mark figures">{k + 1}</span>
+                <span class="figures at">{clock(one.time_s)}</span>
+                <span class="text">{said(one)}</span>
+              </button>
+            </li>
+          {/each}
+        </ol>
+      </section>
+      <section aria-label="What if" class="whatif">
+        <h3>What if, from {clock(moment ?? 0)}</h3>
+        <div class="asks">
+          <select bind:value={hand} aria-label="Another hand">
+            {#each choices?.hands ?? [] as one (one.key)}<option value={one.key}>{one.words}</option>{/each}
+          </select>
+          <button onclick={() => void ask()}>See what comes of it</button>
+        </div>
+        {#if whatIf}
+          <p role="status" data-testid="what-if">
+            <b
+              >{whatIf.outcome === "landed"
+                ? "It would have been landed."
+                : whatIf.outcome === "bites missed"
+                  ? "It would have bitten, and been missed."
+                  : "No fish would have come of it."}</b
+            >
+            {#each whatIf.judged as one (one.time_s + one.code)}<span class="soft"> {said(one)}</span>{/each}
+            <span class="soft">Dotted in the picture.</span>
+          </p>
+        {/if}
+        <div class="asks">
+          <button class="primary" onclick={takeOver}>Take over from here</button>
+          <button onclick={again}>Same fish from the start</button>
+        </div>
+        {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      </section>
+      <section aria-label="The day">
+        <h3>The day, as it was</h3>
+        <p>
+          {run.mood}. No fish came above
+          <b class="figures">{depth(run.true_line_m, prefs.system)}</b>{#if run.line}; from these {run.line
+              .fish} you could have said {depth(run.line.depth_m, prefs.system)}, between
+            {depth(run.line.low_m, prefs.system)} and {depth(run.line.high_m, prefs.system)}{/if}. A lure in
+          the face
+          {quarrel(run.face, "drew them", "drove them off")}; pounding {quarrel(
+            run.pounding,
+            "helped",
+            "hurt",
+          )}.
+        </p>
+        <p class="soft">
+          {run.lure.name}, {run.unit.name}, gain {trim(run.settings.gain, 1)} to begin with.
+          <a href="/api/runs/{id}/file" download="run-{id}.json">Run file</a>
+        </p>
+      </section>
+    </div>
+  </div>
+{/if}
+
+<style>
+  .wait {
+    padding: 24px;
+  }
+
+  .debrief {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 400px;
+    min-height: 0;
+  }
+
+  .picture {
+    display: grid;
+    grid-template-rows: minmax(0, 1fr) auto auto;
+    min-height: 0;
+    min-width: 0;
+  }
+
+  .canvas {
+    position: relative;
+    min-height: 0;
+    overflow: hidden;
+  }
+
+  canvas {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    cursor: col-resize;
+  }
+
+  .bar {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+    padding: 6px 10px;
+    border-top: 1.5px solid var(--line);
+  }
+
+  .bar input {
+    flex: 1 1 120px;
+    min-width: 80px;
+    padding: 0;
+  }
+
+  .legend {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 8px;
+    align-items: center;
+    padding: 2px 12px 8px;
+    color: var(--soft);
+    font-size: 0.88rem;
+  }
+
+  .key {
+    width: 24px;
+    border-top: 4px solid var(--action);
+  }
+
+  .key.fish {
+    border-color: var(--fish-zone);
+  }
+
+  .key.passing {
+    border-top: 3px dotted var(--fish-zone);
+  }
+
+  .words {
+    display: grid;
+    align-content: start;
+    gap: 14px;
+    padding: 10px 14px;
+    border-left: 1.5px solid var(--line);
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .head {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 10px;
+  }
+
+  h3 {
+    font-size: 0.95rem;
+  }
+
+  .next {
+    padding: 8px 12px;
+    border: 2px solid var(--pine);
+    border-radius: 8px;
+    background: var(--panel);
+  }
+
+  .next ol {
+    margin: 4px 0 0;
+    padding-left: 20px;
+  }
+
+  .moments {
+    margin: 4px 0 0;
+    padding: 0;
+    list-style: none;
+  }
+
+  .moments button {
+    display: grid;
+    grid-template-columns: 26px 42px minmax(0, 1fr);
+    gap: 6px;
+    align-items: center;
+    width: 100%;
+    padding: 4px 8px;
+    margin-top: 4px;
+    text-align: left;
+    line-height: 1.25;
+  }
+
+  .mark {
+    display: grid;
+    place-items: center;
+    width: 22px;
+    height: 22px;
+    border-radius: 50%;
+    background: var(--action);
+    color: var(--on-action);
+    font-size: 0.8rem;
+  }
+
+  .good .mark {
+    background: var(--pine);
+    color: var(--panel);
+  }
+
+  .asks {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    margin-top: 6px;
+  }
+
+  .asks > * {
+    flex: 1 1 150px;
+    min-width: 0;
+  }
+
+  .soft {
+    color: var(--soft);
+    font-size: 0.92rem;
+  }
+
+  .trouble {
+    color: var(--stop);
+    font-weight: 700;
+  }
+
+  @media (max-width: 760px) {
+    .debrief {
+      display: block;
+      overflow-y: auto;
+    }
+
+    .canvas {
+      height: 330px;
+    }
+
+    .words {
+      border-left: 0;
+      border-top: 1.5px solid var(--line);
+      overflow: visible;
+    }
+  }
+</style>

@@ -1,0 +1,408 @@
+<script lang="ts">
+  // The cadence lab: patterns of lifts and pauses, your own among them, against a hundred fish of today's mood.
+  import { onMount } from "svelte";
+  import { get, post, words } from "../../lib/api/client";
+  import type { Hole, LabFound, LabOutcome, Pattern, PatternMove } from "../../lib/api/types";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, trim } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+  import CadenceShape from "./CadenceShape.svelte";
+  import Grip from "./Grip.svelte";
+
+  let { hole }: { hole: Hole } = $props();
+
+  const MOODS = [
+    ["hot", "hot"],
+    ["window-shopping", "window-shopping"],
+    ["dead", "dead"],
+  ] as const;
+  const SPECIES = ["whitefish", "grayling", "char", "burbot"];
+  const LONGEST_S = 20;
+  const OWN = "your own";
+
+  let patterns: Pattern[] = $state([]);
+  let picked: string[] = $state([]);
+  let own = $state<Pattern | null>(null);
+  let mood: string = $state("window-shopping");
+  let species = $state("whitefish");
+  let seed = $state(1);
+  let found = $state<LabFound | null>(null);
+  let fished = $state(0);
+  let of = $state(1);
+  let running = $state(false);
+  let trouble = $state("");
+  let speed = $state(0);
+  let recording = $state(false);
+  let moves: PatternMove[] = [];
+  let since = 0;
+  let began = 0;
+  let twitched = false;
+  let ticking = $state(0);
+
+  onMount(() => {
+    void get<{ patterns: Pattern[] }>("/api/cadence/patterns")
+      .then((answer) => {
+        patterns = answer.patterns;
+        picked = patterns.slice(0, 5).map((one) => one.key);
+      })
+      .catch((problem: unknown) => (trouble = words(problem)));
+    const ticker = window.setInterval(() => {
+      if (!recording) return;
+      ticking = (performance.now() - began) / 1000;
+      if (ticking >= LONGEST_S) finish();
+    }, 100);
+    return () => window.clearInterval(ticker);
+  });
+
+  const every = $derived(own ? [own, ...patterns] : patterns);
+  const ranked = $derived([...(found?.outcomes ?? [])].sort((a, b) => b.share - a.share));
+  const wordsOf = (key: string) => every.find((one) => one.key === key)?.words ?? "";
+  const verdict = $derived.by(() => {
+    const [best, second] = ranked;
+    if (!best) return "";
+    if (best.took === 0) return "Nothing worked on these fish. Some days are like that.";
+    if (!second || best.low > second.high) return `This mood prefers ${best.pattern}.`;
+    const level = ranked.filter((one) => one.high >= best.low).map((one) => one.pattern);
+    return `${best.pattern} did best, but a hundred fish cannot tell it from ${level.slice(1).join(", ")}.`;
+  });
+
+  function toggle(key: string) {
+    picked = picked.includes(key) ? picked.filter((one) => one !== key) : [...picked, key].slice(-6);
+  }
+
+  // A recording is the hand's speeds, each for as long as it was held.
+  function close(now: number) {
+    const seconds = Math.round((now - since) / 50) / 20;
+    if (seconds >= 0.05) moves.push({ seconds: Math.min(seconds, 60), lift_m_s: speed, twitch: twitched });
+    since = now;
+    twitched = false;
+  }
+
+  function lift(to: number) {
+    if (to === speed) return;
+    if (recording) close(performance.now());
+    speed = to;
+  }
+
+  function twitch() {
+    if (!recording) return;
+    close(performance.now());
+    twitched = true;
+  }
+
+  function begin() {
+    moves = [];
+    began = since = performance.now();
+    speed = 0;
+    twitched = false;
+    ticking = 0;
+    recording = true;
+  }
+
+  function finish() {
+    close(performance.now());
+    recording = false;
+    speed = 0;
+    const kept = moves.slice(0, 100);
+    if (kept.length === 0) return;
+    own = { key: OWN, words: `${trim(ticking, 0)} s of your own hand, repeated`, moves: kept, start_m: 1.2 };
+    if (!picked.includes(OWN)) picked = [OWN, ...picked].slice(0, 6);
+  }
+
+  /** One pattern after the other, so that there is something to see while the rest are fished. */
+  async function run() {
+    running = true;
+    trouble = "";
+    found = null;
+    fished = 0;
+    const wanted = every.filter((one) => picked.includes(one.key));
+    const outcomes: LabOutcome[] = [];
+    of = wanted.length;
+    try {
+      for (const { key, moves: asked, start_m } of wanted) {
+        const one = await post<LabFound>("/api/cadence", {
+          patterns: [{ key, moves: asked, start_m }],
+          mood,
+          species,
+          seed,
+          hole_id: hole.id,
+        });
+        outcomes.push(...one.outcomes);
+        found = { ...one, outcomes: [...outcomes] };
+        fished++;
+      }
+    } catch (problem) {
+      trouble = words(problem);
+    } finally {
+      running = false;
+    }
+  }
+
+  function keydown(event: KeyboardEvent) {
+    if (!recording) return;
+    if (event.key === "ArrowUp") lift(event.shiftKey ? 0.12 : 0.025);
+    else if (event.key === "ArrowDown") lift(event.shiftKey ? -0.08 : -0.6);
+    else if (event.key === " " && !event.repeat) twitch();
+    else return;
+    event.preventDefault();
+  }
+
+  function keyup(event: KeyboardEvent) {
+    if (recording && (event.key === "ArrowUp" || event.key === "ArrowDown")) lift(0);
+  }
+
+  const said = (one: LabOutcome) =>
+    `${one.pattern}: ${one.took} of ${one.fish} took, between ${Math.round(100 * one.low)} and ${Math.round(100 * one.high)} percent`;
+</script>
+
+<svelte:window onkeydown={keydown} onkeyup={keyup} />
+
+<div class="lab">
+  <section aria-label="Patterns">
+    <h2>Which cadence does today's fish prefer?</h2>
+    <p class="soft">
+      Choose up to six patterns, or record your own. Each is shown to the same hundred fish, one by one, at {hole.name}.
+    </p>
+    <ul class="patterns">
+      {#each every as pattern (pattern.key)}
+        <li>
+          <button aria-pressed={picked.includes(pattern.key)} onclick={() => toggle(pattern.key)}>
+            <span><b>{pattern.key}</b><small>{pattern.words}</small></span>
+            <CadenceShape moves={pattern.moves} />
+          </button>
+        </li>
+      {/each}
+    </ul>
+    <div class="own">
+      <h3>Your own hand</h3>
+      {#if recording}
+        <p class="figures" role="status">{trim(ticking, 0)} of {LONGEST_S} s</p>
+        <Grip {speed} {lift} {twitch} />
+        <button class="primary" onclick={finish}>Stop and keep it</button>
+      {:else}
+        <button onclick={begin}>Record a pattern</button>
+      {/if}
+    </div>
+  </section>
+  <section aria-label="Result">
+    <div class="ways">
+      <label
+        >Today's mood
+        <select bind:value={mood}>
+          {#each MOODS as [key, name] (key)}<option value={key}>{name}</option>{/each}
+        </select></label
+      >
+      <label
+        >Species
+        <select bind:value={species}>
+          {#each SPECIES as one (one)}<option value={one}>{one}</option>{/each}
+        </select></label
+      >
+      <label
+        >Day
+        <input
+          type="number"
+          min="0"
+          max="9999"
+          value={seed}
+          onchange={(event) =>
+            (seed = Math.min(Math.max(Math.round(Number(event.currentTarget.value)) || 0, 0), 9999))}
+        /></label
+      >
+      <button class="primary" disabled={running || picked.length === 0} onclick={() => void run()}
+        >{running ? "Fishing" : "Fish a hundred"}</button
+      >
+    </div>
+    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    {#if running || found}
+      <progress max={of} value={fished} aria-label="How far the lab has come"></progress>
+    {/if}
+    {#if ranked.length > 0}
+      <p role="status" data-testid="verdict"><b>{running ? `${fished} of ${of} fished.` : verdict}</b></p>
+      <ul class="outcomes">
+        {#each ranked as one (one.pattern)}
+          <li>
+            <span><b>{one.pattern}</b><small>{wordsOf(one.pattern)}</small></span>
+            <svg viewBox="0 0 200 26" preserveAspectRatio="none" role="img" aria-label={said(one)}>
+              <rect class="all" width="200" height="26" />
+              <rect class="came" width={(200 * one.came) / one.fish} height="26" />
+              <rect class="took" width={200 * one.share} height="26" />
+              <rect class="span" x={200 * one.low} y="11" width={200 * (one.high - one.low)} height="4" />
+            </svg>
+            <span class="figures count">{one.took}<small>of {one.fish}</small></span>
+            <span class="figures time">{one.median_s === null ? "" : `${trim(one.median_s, 0)} s`}</span>
+          </li>
+        {/each}
+      </ul>
+      <p class="soft">
+        Pale: came to look. Full: took. The line is what the share may really be (95 %). The time is the
+        middle one to the bite. That day no fish came above {depth(found!.rise_line_m, prefs.system)}; a lure
+        in the face
+        {found!.in_the_face > 0.25 ? "drew" : found!.in_the_face < -0.25 ? "drove off" : "hardly moved"} them, and
+        pounding {found!.pounding > 0.25 ? "helped" : found!.pounding < -0.25 ? "hurt" : "made no odds"}.
+      </p>
+    {:else if !running}
+      <p class="soft">
+        The fish are simulated: their numbers and reasons are in the project's page on behaviour. A day is
+        drawn by its number, so the same day can be fished again with another hand.
+      </p>
+    {/if}
+    {#if world.riseLine}
+      <p class="soft">Today on the ice, fish came to about {depth(world.riseLine.depth_m, prefs.system)}.</p>
+    {/if}
+  </section>
+</div>
+
+<style>
+  .lab {
+    display: grid;
+    grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
+    gap: 24px;
+    align-content: start;
+    padding: 14px 16px;
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .soft {
+    color: var(--soft);
+    font-size: 0.92rem;
+    line-height: 1.3;
+  }
+
+  .patterns,
+  .outcomes {
+    margin: 8px 0;
+    padding: 0;
+    list-style: none;
+  }
+
+  .patterns button {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 90px;
+    gap: 8px;
+    align-items: center;
+    width: 100%;
+    padding: 5px 10px;
+    margin-top: 5px;
+    text-align: left;
+    line-height: 1.2;
+  }
+
+  .patterns button[aria-pressed="true"] {
+    border: 3px solid var(--pine);
+    padding: 3.5px 8.5px;
+    background: var(--panel);
+    color: var(--ink);
+  }
+
+  small {
+    display: block;
+    font-size: 0.85rem;
+    font-weight: 400;
+    color: var(--soft);
+  }
+
+  .own {
+    display: grid;
+    gap: 6px;
+  }
+
+  h3 {
+    font-size: 0.95rem;
+  }
+
+  .ways {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
+    gap: 8px;
+    align-items: end;
+  }
+
+  .ways label {
+    display: grid;
+    min-width: 0;
+    font-size: 0.88rem;
+    color: var(--soft);
+  }
+
+  .ways select,
+  .ways input {
+    width: 100%;
+    min-width: 0;
+    color: var(--ink);
+    font-size: 1rem;
+  }
+
+  progress {
+    width: 100%;
+    height: 14px;
+    margin: 10px 0;
+    accent-color: var(--pine);
+  }
+
+  .outcomes li {
+    display: grid;
+    grid-template-columns: minmax(0, 5fr) minmax(0, 6fr) 58px 44px;
+    gap: 8px;
+    align-items: center;
+    padding: 5px 0;
+    border-bottom: 1.5px solid var(--line);
+    line-height: 1.2;
+  }
+
+  .outcomes svg {
+    width: 100%;
+    height: 26px;
+  }
+
+  .all {
+    fill: var(--line);
+  }
+
+  .came {
+    fill: var(--band);
+  }
+
+  .took {
+    fill: var(--pine);
+  }
+
+  .span {
+    fill: var(--ink);
+    stroke: var(--panel);
+    stroke-width: 1;
+    vector-effect: non-scaling-stroke;
+  }
+
+  .count {
+    text-align: right;
+    font-weight: 700;
+    font-size: 1.1rem;
+  }
+
+  .time {
+    text-align: right;
+    color: var(--soft);
+  }
+
+  .trouble {
+    color: var(--stop);
+    font-weight: 700;
+  }
+
+  @media (max-width: 760px) {
+    .lab {
+      grid-template-columns: minmax(0, 1fr);
+      padding: 10px;
+    }
+
+    .outcomes small:not(.count small) {
+      display: none;
+    }
+
+    .outcomes li {
+      grid-template-columns: minmax(0, 4fr) minmax(0, 4fr) 46px 40px;
+    }
+  }
+</style>

@@ -1,0 +1,502 @@
+<script lang="ts">
+  // A run: one picture, one rod tip, the truth hidden. Eyes are on the one or on the other.
+  import { onMount, untrack } from "svelte";
+  import { post } from "../../lib/api/client";
+  import type { BenchEvent, PictureKind, RiseLine, RunWanted } from "../../lib/api/types";
+  import Choice from "../../lib/controls/Choice.svelte";
+  import GainControl from "../../lib/controls/GainControl.svelte";
+  import { BenchStream } from "../../lib/live/stream.svelte";
+  import Picture from "../../lib/picture/Picture.svelte";
+  import { prefs } from "../../lib/prefs.svelte";
+  import Tip from "../../lib/rod/Tip.svelte";
+  import { depth, length, small } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+  import { belongsToControl } from "../bench/keys";
+  import MoreKnobs from "../bench/MoreKnobs.svelte";
+  import RangeControl from "../bench/RangeControl.svelte";
+  import { LIFT, LIFT_FASTER, LOWER_SLOW, SINK } from "./grip";
+  import Grip from "./Grip.svelte";
+
+  let { wanted, over, leave }: { wanted: RunWanted; over: (id: number) => void; leave: () => void } =
+    $props();
+
+  const KEYS = [
+    ["Up", "lift slowly while held (with Shift, faster)"],
+    ["Down", "let it sink while held (with Shift, lower slowly)"],
+    ["Space", "twitch"],
+    ["R", "eyes on the rod tip while held"],
+    ["Enter", "set the hook (with Shift, hard)"],
+    ["D", "set the hook on the dead stick"],
+    ["L", "lower to where the level begins"],
+    ["H", "note the height of the lure: a fish turned here"],
+    ["G", "more gain (with Shift, less)"],
+    ["?", "show or hide these keys"],
+  ] as const;
+
+  // The address may carry ?seed=N, to meet the same fish again.
+  const seed = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
+  const kept = untrack(() => wanted.seed ?? (Number.isSafeInteger(seed) && seed >= 0 ? seed : null));
+  const stream = new BenchStream(
+    untrack(() => wanted),
+    kept,
+    "/api/runs/start",
+  );
+  let speed = $state(0);
+  let panel: "hand" | "knobs" = $state("hand");
+  let help = $state(false);
+  let said = $state<string | null>(null);
+  let turned: number[] = $state([]);
+  let line = $state<RiseLine | null>(null);
+  let silence: number | undefined;
+
+  onMount(() => {
+    const stop = stream.onEvent(told);
+    void stream.start();
+    const letGo = () => lift(0);
+    window.addEventListener("blur", letGo);
+    return () => {
+      stop();
+      window.removeEventListener("blur", letGo);
+      window.clearTimeout(silence);
+      if (stream.runId === null) stream.close();
+      world.lureDepth = null;
+      world.section = null;
+      world.riseOfRun = false;
+      void world.loadRiseLine();
+    };
+  });
+
+  // The bore stands for the water of the run; its rise line is what was noted in it.
+  $effect(() => {
+    world.lureDepth = stream.lureDepth;
+    world.section = stream.scene;
+    world.riseOfRun = true;
+    world.riseLine = line;
+  });
+
+  // When it is over there is a moment to see how it ended.
+  $effect(() => {
+    const id = stream.runId;
+    if (id !== null) window.setTimeout(() => over(id), 900);
+  });
+
+  function told(event: BenchEvent) {
+    const text = words(event);
+    if (!text) return;
+    said = text;
+    window.clearTimeout(silence);
+    silence = window.setTimeout(() => (said = null), 6000);
+  }
+
+  function words(event: BenchEvent): string | null {
+    switch (event.kind) {
+      case "hooked":
+        return "Hooked. It is being played.";
+      case "landed":
+        return `Landed: a ${small(event.fish_length_m, prefs.system)} ${event.species}.`;
+      case "nothing on":
+        return "Nothing on.";
+      case "came off":
+        return "It was on for a moment, and came off.";
+      case "line parted":
+        return "The line parted.";
+      case "run over":
+        return said ?? "The run is over.";
+      default:
+        return null;
+    }
+  }
+
+  function lift(to: number) {
+    if (speed === to) return;
+    speed = to;
+    stream.send({ lift_m_s: to });
+  }
+
+  function look(eyes: "sonar" | "rod") {
+    if (stream.eyes !== eyes) stream.send({ eyes });
+  }
+
+  const setHook = (force: "firm" | "hard", rod: "jig" | "stick" = "jig") =>
+    stream.send({ set_hook: true, force, rod });
+  const goDown = () => stream.send({ to_depth_m: stream.bench?.run?.goal_m ?? null });
+
+  async function note() {
+    if (stream.lureDepth === null || !stream.scene) return;
+    turned = [...turned, stream.lureDepth];
+    try {
+      const found = await post<{ line: RiseLine | null }>("/api/rise-line", {
+        came: turned.map((depth_m) => ({ depth_m, turned: true })),
+        top_m: stream.scene.ice_thickness_m,
+        bottom_m: stream.scene.bottom_depth_m,
+      });
+      line = found.line;
+    } catch {
+      line = null; // without an estimate the notes still stand
+    }
+  }
+
+  function gainStep(direction: 1 | -1) {
+    const unit = stream.bench?.unit;
+    if (!unit || !stream.settings) return;
+    const { minimum, maximum, step } = unit.gain;
+    stream.turn({ gain: Math.min(Math.max(stream.settings.gain + direction * step, minimum), maximum) });
+  }
+
+  function keydown(event: KeyboardEvent) {
+    if (belongsToControl(event)) return;
+    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+    if (key === "ArrowUp") lift(event.shiftKey ? LIFT_FASTER : LIFT);
+    else if (key === "ArrowDown") lift(event.shiftKey ? LOWER_SLOW : SINK);
+    else if (key === "r") look("rod");
+    else if (key === "g") gainStep(event.shiftKey ? -1 : 1);
+    else if (event.repeat) return;
+    else if (key === " ") stream.send({ twitch: true });
+    else if (key === "Enter") setHook(event.shiftKey ? "hard" : "firm");
+    else if (key === "d") setHook("firm", "stick");
+    else if (key === "l") goDown();
+    else if (key === "h") void note();
+    else if (key === "?") help = !help;
+    else if (key === "Escape") help = false;
+    else return;
+    event.preventDefault();
+  }
+
+  function keyup(event: KeyboardEvent) {
+    if (event.key === "ArrowUp" || event.key === "ArrowDown") lift(0);
+    else if (event.key === "r" || event.key === "R") look("sonar");
+  }
+
+  const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
+  const first = $derived.by((): PictureKind[] => {
+    const has = stream.bench?.unit.pictures ?? ["trace"];
+    return [(has as string[]).includes("trace") ? "trace" : (has[0] ?? "strip")];
+  });
+  const hasStick = $derived(stream.scene?.hung.some((one) => one.kind === "dead stick") ?? false);
+</script>
+
+<svelte:window onkeydown={keydown} onkeyup={keyup} />
+
+<main class="play" class:on-rod={stream.eyes === "rod"} data-testid="run">
+  <h1 class="unseen">Run: {stream.bench?.title ?? ""}</h1>
+  <div class="view">
+    {#if stream.bench}
+      {#key stream.bench.id}
+        <Picture
+          bench={stream.bench}
+          {stream}
+          look={{ truth: false, views: first, held: null, grid: prefs.grid, tails: prefs.tails }}
+          aim={(to) => stream.aim(to)}
+        />
+      {/key}
+      {#if stream.eyes === "rod"}<p class="veil">Eyes on the rod tip</p>{/if}
+    {:else}
+      <p class="waiting">{stream.message || "Walking to the hole."}</p>
+    {/if}
+    {#if stream.bench && stream.message}<p class="link" role="alert">{stream.message}</p>{/if}
+    {#if help}
+      <div class="help" role="dialog" aria-label="Keys">
+        <h2>Keys</h2>
+        <dl>
+          {#each KEYS as [keys, does] (keys)}
+            <dt class="figures">{keys}</dt>
+            <dd>{does}</dd>
+          {/each}
+        </dl>
+        <button onclick={() => (help = false)}>Close</button>
+      </div>
+    {/if}
+  </div>
+  <section class="line-of-words" aria-label="What happened" data-testid="said">
+    <p role="status">
+      {#if said}<b>{said}</b>{:else}{stream.bench?.run?.teaches ?? ""}{/if}
+    </p>
+    <span class="figures" aria-label="Time in the run"
+      >{clock(stream.time)} / {clock(stream.bench?.run?.longest_s ?? 240)}</span
+    >
+  </section>
+  <div class="controls">
+    {#if stream.bench && stream.settings && stream.scene}
+      <section class="tip" class:watched={stream.eyes === "rod"} aria-label="Rod tip">
+        <div class="bend">
+          <Tip bend={stream.rodTipBend} says={stream.rodTip} watched={stream.eyes === "rod"} tall={100} />
+        </div>
+        {#if stream.rodTip === "felt"}<p class="felt">Something pulls</p>{/if}
+        {#if hasStick}
+          <p class="soft">Dead stick</p>
+          <div class="bend small">
+            <Tip bend={stream.stickTipBend} says={stream.stickTip} watched={stream.eyes === "rod"} />
+          </div>
+        {/if}
+      </section>
+      <Choice
+        name="Eyes on"
+        options={[
+          { value: "sonar", label: "Eyes on sonar" },
+          { value: "rod", label: "Eyes on rod tip" },
+        ]}
+        value={stream.eyes}
+        choose={look}
+      />
+      <div class="sets">
+        <button class="primary" onclick={() => setHook("firm")}>Set the hook</button>
+        <button onclick={() => setHook("hard")}>Set hard</button>
+        {#if hasStick}<button class="wide" onclick={() => setHook("firm", "stick")}
+            >Set on the dead stick</button
+          >{/if}
+      </div>
+      <Choice
+        name="Controls"
+        options={[
+          { value: "hand", label: "Hand" },
+          { value: "knobs", label: "Knobs" },
+        ]}
+        value={panel}
+        choose={(value) => (panel = value)}
+      />
+      {#if panel === "hand"}
+        <p class="where">
+          <span>{stream.bench.lure.name}</span>
+          <b class="figures" data-testid="lure-depth"
+            >{stream.lureDepth === null ? "" : depth(stream.lureDepth, prefs.system)}</b
+          >
+          <span class="soft"
+            >{stream.lureDepth === null
+              ? ""
+              : `${length(stream.scene.bottom_depth_m - stream.lureDepth, prefs.system)} off bottom`}</span
+          >
+        </p>
+        <Grip {speed} {lift} twitch={() => stream.send({ twitch: true })} />
+        <button onclick={goDown}>Lower to {depth(stream.bench.run?.goal_m ?? 0, prefs.system)}</button>
+        <button onclick={() => void note()}>A fish turned here</button>
+        {#if turned.length > 0}
+          <p class="soft">
+            {turned.length} noted.{#if line}
+              Fish come to about {depth(line.depth_m, prefs.system)}, between {depth(
+                line.low_m,
+                prefs.system,
+              )} and {depth(line.high_m, prefs.system)}.{/if}
+          </p>
+        {/if}
+      {:else}
+        <GainControl
+          unit={stream.bench.unit}
+          gain={stream.settings.gain}
+          tuning={stream.tuning}
+          change={(gain) => stream.turn({ gain })}
+        />
+        <RangeControl
+          unit={stream.bench.unit}
+          settings={stream.settings}
+          tuning={stream.tuning}
+          lureRange={Math.max((stream.lureDepth ?? 0) - stream.scene.face_depth_m, 0)}
+          change={(change) => stream.turn(change)}
+          kick={() => stream.send({ kick: true })}
+        />
+        <MoreKnobs
+          unit={stream.bench.unit}
+          settings={stream.settings}
+          tuning={stream.tuning}
+          change={(change) => stream.turn(change)}
+        />
+      {/if}
+      <div class="ends">
+        <button onclick={() => void stream.endRun()}>End the run</button>
+        <button class="keys" onclick={() => (help = !help)}>Keys</button>
+      </div>
+    {:else}
+      <button onclick={leave}>Back to the levels</button>
+    {/if}
+  </div>
+</main>
+
+<style>
+  .play {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 340px;
+    grid-template-rows: minmax(0, 1fr) auto;
+    min-height: 0;
+  }
+
+  .view {
+    position: relative;
+    display: grid;
+    min-height: 0;
+    background: var(--water);
+  }
+
+  .view :global(.picture) {
+    transition: opacity 0.12s;
+  }
+
+  .on-rod .view :global(.picture) {
+    opacity: 0.12;
+  }
+
+  .veil {
+    position: absolute;
+    inset: 12px auto auto 12px;
+    padding: 4px 10px;
+    border: 2px solid var(--action);
+    border-radius: 6px;
+    background: var(--panel);
+    font-weight: 700;
+  }
+
+  .line-of-words {
+    grid-column: 1;
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 16px;
+    min-height: 58px;
+    padding: 8px 16px;
+    border-top: 1.5px solid var(--line);
+    background: var(--panel);
+  }
+
+  .controls {
+    grid-column: 2;
+    grid-row: 1 / 3;
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+    padding: 10px 14px;
+    border-left: 1.5px solid var(--line);
+    overflow-y: auto;
+  }
+
+  .tip {
+    position: relative;
+    padding: 4px 8px;
+    border: 1.5px solid var(--line);
+    border-radius: 8px;
+    background: var(--panel);
+  }
+
+  .tip.watched {
+    border: 3px solid var(--action);
+    padding: 2.5px 6.5px;
+  }
+
+  .bend {
+    height: 110px;
+  }
+
+  .bend.small {
+    height: 60px;
+  }
+
+  .felt {
+    position: absolute;
+    left: 10px;
+    bottom: 6px;
+    padding: 0 6px;
+    background: var(--action);
+    color: var(--on-action);
+    font-weight: 700;
+    border-radius: 4px;
+  }
+
+  .sets {
+    display: grid;
+    grid-template-columns: 2fr 1fr;
+    gap: 8px;
+  }
+
+  .sets .wide {
+    grid-column: 1 / -1;
+  }
+
+  .where {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 10px;
+    align-items: baseline;
+    justify-content: space-between;
+  }
+
+  .soft {
+    color: var(--soft);
+    font-size: 0.9rem;
+  }
+
+  .ends {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    gap: 8px;
+  }
+
+  .waiting {
+    place-self: center;
+    padding: 24px;
+  }
+
+  .link {
+    position: absolute;
+    inset: 12px 12px auto 12px;
+    padding: 10px 14px;
+    border: 2px solid var(--stop);
+    border-radius: 6px;
+    background: var(--panel);
+    color: var(--stop);
+    font-weight: 700;
+  }
+
+  .help {
+    position: absolute;
+    inset: 16px auto auto 16px;
+    max-width: calc(100% - 32px);
+    padding: 16px;
+    border: 1.5px solid var(--ink);
+    border-radius: 8px;
+    background: var(--panel);
+  }
+
+  dl {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 4px 16px;
+    margin: 10px 0;
+  }
+
+  dt {
+    font-weight: 700;
+  }
+
+  dd {
+    margin: 0;
+  }
+
+  @media (max-width: 760px) {
+    .play {
+      grid-template-columns: minmax(0, 1fr);
+      grid-template-rows: minmax(200px, 1fr) auto minmax(0, 60%);
+    }
+
+    .line-of-words {
+      grid-row: 2;
+      min-height: 44px;
+      padding: 4px 10px;
+      font-size: 0.92rem;
+      line-height: 1.2;
+    }
+
+    .controls {
+      grid-column: 1;
+      grid-row: 3;
+      border-left: 0;
+      border-top: 1.5px solid var(--line);
+      padding: 8px 10px;
+      gap: 8px;
+    }
+
+    .bend {
+      height: 64px;
+    }
+
+    .keys {
+      display: none;
+    }
+  }
+</style>

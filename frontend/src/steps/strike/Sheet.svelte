@@ -1,0 +1,367 @@
+<script lang="ts">
+  // The strike sheet for the ice: the next thing to try and why, one touch for what happened, the day's rise line.
+  import { onMount } from "svelte";
+  import { get, post, remove, words } from "../../lib/api/client";
+  import type { Hole, HoleLine, StrikeSheet, Touch } from "../../lib/api/types";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth, sentence } from "../../lib/units";
+  import { world } from "../../lib/world.svelte";
+
+  let { hole }: { hole: Hole } = $props();
+
+  const HAPPENED = [
+    { key: "look", label: "Look", hint: "a mark came near" },
+    { key: "follow", label: "Follow", hint: "it came up with the lure" },
+    { key: "bite", label: "Bite", hint: "the tip told" },
+    { key: "miss", label: "Miss", hint: "set, and nothing" },
+    { key: "fish", label: "Fish", hint: "landed" },
+    { key: "nothing", label: "Nothing", hint: "no fish for a while" },
+  ] as const;
+  const SPECIES = ["whitefish", "grayling", "char", "burbot"];
+  const NUDGE = 0.1524; // half a foot
+
+  let species = $state("whitefish");
+  let sheet = $state<StrikeSheet | null>(null);
+  let came = $state<HoleLine | null>(null);
+  let trying = $state<string | null>(null);
+  let at = $state(0);
+  let trouble = $state("");
+  let done = $state("");
+  const arrived = Date.now();
+
+  onMount(() => {
+    at = hole.bottom_depth_m - 1.2 > 0.5 ? hole.bottom_depth_m - 1.2 : hole.bottom_depth_m / 2;
+    void load();
+    const again = window.setInterval(() => void load(), 60_000);
+    return () => window.clearInterval(again);
+  });
+
+  async function load() {
+    try {
+      const minutes = (Date.now() - arrived) / 1000;
+      [sheet, came] = await Promise.all([
+        get<StrikeSheet>(
+          `/api/holes/${hole.id}/strike-sheet?species=${species}&at_hole_s=${minutes.toFixed(0)}`,
+        ),
+        get<HoleLine>(`/api/holes/${hole.id}/rise-line`),
+      ]);
+      trying ??= sheet.trying;
+      world.riseLine = came.line;
+      trouble = "";
+    } catch (problem) {
+      trouble = words(problem);
+    }
+  }
+
+  async function does(what: () => Promise<unknown>, text: string) {
+    try {
+      await what();
+      done = text;
+      await load();
+    } catch (problem) {
+      trouble = words(problem);
+    }
+  }
+
+  const touch = (kind: string, label: string) =>
+    does(
+      () =>
+        post(`/api/holes/${hole.id}/touches`, {
+          kind,
+          trying: trying ?? sheet?.trying ?? "hold",
+          species,
+          depth_m: kind === "nothing" ? null : at,
+        }),
+      `${label}, at ${depth(at, prefs.system)}, is noted.`,
+    );
+
+  const turned = (was: boolean) =>
+    does(
+      () => post(`/api/holes/${hole.id}/came`, { depth_m: at, turned: was }),
+      `${was ? "Turned" : "Came up"} at ${depth(at, prefs.system)} is noted.`,
+    );
+
+  const undo = (last: Touch) =>
+    does(() => remove(`/api/holes/${hole.id}/touches/${last.id}`), "The last touch is taken back.");
+  const undoCame = (id: number) =>
+    does(() => remove(`/api/holes/${hole.id}/came/${id}`), "The last height is taken back.");
+
+  const share = (value: number) => `${Math.round(100 * value)}`;
+  const last = $derived(sheet?.touches[0] ?? null);
+  const lastCame = $derived(came?.came[0] ?? null);
+  const clock = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+  const label = (kind: string) => HAPPENED.find((one) => one.key === kind)?.label ?? kind;
+</script>
+
+<div class="sheet">
+  <section class="now" aria-label="What to try next">
+    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    {#if sheet}
+      <p class="try" data-testid="suggestion">{sheet.do}</p>
+      <p class="why">{sentence(sheet.why.text, sheet.why.values, prefs.system)}</p>
+      {#if trying !== sheet.trying}
+        <button class="primary" onclick={() => (trying = sheet!.trying)}>I am trying that now</button>
+      {/if}
+    {/if}
+  </section>
+
+  <section class="touches" aria-label="What happened">
+    <div class="depths">
+      <button aria-label="Shallower" onclick={() => (at = Math.max(at - NUDGE, 0.2))}>−</button>
+      <p>
+        <small>at</small>
+        <b class="figures" data-testid="at">{depth(at, prefs.system)}</b>
+      </p>
+      <button aria-label="Deeper" onclick={() => (at = Math.min(at + NUDGE, hole.bottom_depth_m))}>+</button>
+    </div>
+    <div class="grid">
+      {#each HAPPENED as one (one.key)}
+        <button class="big" class:good={one.key === "fish"} onclick={() => void touch(one.key, one.label)}>
+          <b>{one.label}</b><small>{one.hint}</small>
+        </button>
+      {/each}
+      <button class="big" onclick={() => void turned(true)}
+        ><b>Turned here</b><small>it would come no higher</small></button
+      >
+      <button class="big" onclick={() => void turned(false)}
+        ><b>Came up here</b><small>and did not turn</small></button
+      >
+    </div>
+    <p class="done" role="status">{done}</p>
+  </section>
+
+  <section aria-label="What is being tried">
+    <div class="pickers">
+      <label
+        >For
+        <select
+          bind:value={species}
+          onchange={() => {
+            trying = null;
+            void load();
+          }}
+        >
+          {#each SPECIES as one (one)}<option value={one}>{one}</option>{/each}
+        </select></label
+      >
+      <label
+        >Trying now
+        <select value={trying} onchange={(event) => (trying = event.currentTarget.value)}>
+          {#each sheet?.ladder ?? [] as one (one.key)}<option value={one.key}>{one.key}</option>{/each}
+        </select></label
+      >
+    </div>
+    <h2>The ladder for {species}</h2>
+    <ol class="ladder">
+      {#each sheet?.ladder ?? [] as step (step.key)}
+        {@const had = sheet?.evidence.find((one) => one.trying === step.key)}
+        <li class:here={trying === step.key}>
+          <span>{step.words}</span>
+          <span class="figures had"
+            >{had
+              ? `${had.more} of ${had.looks} did more (${share(had.low)} to ${share(had.high)} %)`
+              : "not tried today"}</span
+          >
+        </li>
+      {/each}
+    </ol>
+  </section>
+
+  <section aria-label="Today">
+    <h2>Today at {hole.name}</h2>
+    <p>
+      {#if came?.line}
+        Rise line: about <b class="figures">{depth(came.line.depth_m, prefs.system)}</b>, between {depth(
+          came.line.low_m,
+          prefs.system,
+        )} and {depth(came.line.high_m, prefs.system)}, from {came.line.fish} fish.
+      {:else}
+        Rise line: not known yet. Touch <b>Turned here</b> when a fish stops following.
+      {/if}
+      {#if sheet?.best_depth_m}
+        Bites came at about <b class="figures">{depth(sheet.best_depth_m, prefs.system)}</b>: that is your
+        target line.
+      {/if}
+    </p>
+    {#if sheet && sheet.touches.length > 0}
+      <ul class="lines">
+        {#each sheet.touches.slice(0, 8) as one (one.id)}
+          <li>
+            <span class="figures">{clock(one.at)}</span>
+            <b>{label(one.kind)}</b>
+            {one.depth_m === null ? "" : `at ${depth(one.depth_m, prefs.system)}, `}{one.trying}
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    <div class="undo">
+      {#if last}<button onclick={() => void undo(last)}>Take back the last touch</button>{/if}
+      {#if lastCame}<button onclick={() => void undoCame(lastCame.id)}>Take back the last height</button>{/if}
+    </div>
+    <p class="soft">
+      Limits, seasons and how a fish is to be handled are for local rules to say. Fish from deep water that
+      are let go may not live: stop, or move, when you have what you may keep. Keep the hook off your hands
+      with gloves on.
+    </p>
+  </section>
+</div>
+
+<style>
+  .sheet {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    gap: 16px 24px;
+    align-content: start;
+    padding: 14px 16px;
+    overflow-y: auto;
+    min-height: 0;
+  }
+
+  .now {
+    display: grid;
+    align-content: start;
+    gap: 6px;
+    padding: 12px 14px;
+    border: 3px solid var(--action);
+    border-radius: 8px;
+    background: var(--panel);
+  }
+
+  .try {
+    font-size: 1.5rem;
+    font-weight: 700;
+    line-height: 1.2;
+  }
+
+  .grid {
+    display: grid;
+    grid-template-columns: repeat(3, 1fr);
+    gap: 8px;
+    margin-top: 8px;
+  }
+
+  .big {
+    min-height: 64px;
+    padding: 4px;
+    line-height: 1.15;
+  }
+
+  .big b {
+    display: block;
+    font-size: 1.1rem;
+  }
+
+  .big:nth-child(7),
+  .big:nth-child(8) {
+    border-color: var(--pine);
+  }
+
+  .good {
+    border-color: var(--action);
+    border-width: 3px;
+  }
+
+  small {
+    color: var(--soft);
+    font-size: 0.82rem;
+  }
+
+  .depths {
+    display: grid;
+    grid-template-columns: auto 1fr auto;
+    gap: 8px;
+    align-items: center;
+    text-align: center;
+  }
+
+  .depths b {
+    font-size: 1.4rem;
+  }
+
+  .depths button {
+    font-size: 1.4rem;
+    min-width: 64px;
+  }
+
+  .done {
+    min-height: 1.4em;
+    margin-top: 4px;
+    color: var(--pine);
+    font-weight: 600;
+  }
+
+  .pickers {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 8px;
+    margin-bottom: 10px;
+  }
+
+  .pickers label {
+    display: grid;
+    min-width: 0;
+    font-size: 0.88rem;
+    color: var(--soft);
+  }
+
+  .pickers select {
+    min-width: 0;
+    color: var(--ink);
+    font-size: 1rem;
+  }
+
+  .ladder {
+    margin: 4px 0 0;
+    padding: 0;
+    list-style: none;
+    counter-reset: step;
+  }
+
+  .ladder li {
+    display: grid;
+    gap: 0 8px;
+    padding: 4px 8px;
+    border-left: 5px solid var(--line);
+    border-bottom: 1.5px solid var(--line);
+  }
+
+  .ladder .here {
+    border-left-color: var(--action);
+    font-weight: 700;
+  }
+
+  .had {
+    font-size: 0.85rem;
+    font-weight: 400;
+    color: var(--soft);
+  }
+
+  .undo {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    margin: 8px 0;
+  }
+
+  .soft {
+    color: var(--soft);
+    font-size: 0.9rem;
+  }
+
+  .trouble {
+    color: var(--stop);
+    font-weight: 700;
+  }
+
+  @media (max-width: 760px) {
+    .sheet {
+      grid-template-columns: minmax(0, 1fr);
+      padding: 10px;
+      gap: 12px;
+    }
+
+    .big:nth-child(7) {
+      grid-column: span 2;
+    }
+  }
+</style>

@@ -1,0 +1,113 @@
+<script lang="ts">
+  // The strike: runs to play, the cadence lab, and a sheet for the ice.
+  import { onMount } from "svelte";
+  import type { Hole, RunWanted } from "../../lib/api/types";
+  import { world } from "../../lib/world.svelte";
+  import Debrief from "./Debrief.svelte";
+  import Lab from "./Lab.svelte";
+  import Play from "./Play.svelte";
+  import Runs from "./Runs.svelte";
+  import Sheet from "./Sheet.svelte";
+
+  let { hole }: { hole: Hole } = $props();
+
+  const TABS = [
+    { key: "runs", name: "Runs" },
+    { key: "lab", name: "Cadence lab" },
+    { key: "sheet", name: "Strike sheet" },
+  ] as const;
+  type Place = { tab: (typeof TABS)[number]["key"]; run: number | null };
+  // The address is #/hole/ID/strike/TAB, or /strike/runs/ID for a debrief, so that it can be kept.
+  const fromAddress = (): Place => {
+    const [, tab, run] = /\/strike\/(\w+)(?:\/(\d+))?/.exec(location.hash) ?? [];
+    return { tab: TABS.find((one) => one.key === tab)?.key ?? "runs", run: run ? Number(run) : null };
+  };
+  let place: Place = $state(fromAddress());
+  let playing = $state<RunWanted | null>(null);
+
+  onMount(() => {
+    const read = () => {
+      place = fromAddress();
+      playing = null;
+    };
+    window.addEventListener("hashchange", read);
+    return () => {
+      window.removeEventListener("hashchange", read);
+      world.riseOfRun = false;
+      void world.loadRiseLine();
+    };
+  });
+
+  const address = (tab: string) => `#/hole/${hole.id}/strike/${tab}`;
+
+  function over(id: number) {
+    playing = null;
+    if (place.run === id) return;
+    location.hash = address(`runs/${id}`);
+  }
+</script>
+
+{#if playing}
+  {#key playing}
+    <Play wanted={playing} {over} leave={() => (playing = null)} />
+  {/key}
+{:else}
+  <main class="strike">
+    <h1 class="unseen">The strike</h1>
+    <nav class="tabs" aria-label="Strike">
+      {#each TABS as one (one.key)}
+        <a href={address(one.key)} aria-current={place.tab === one.key ? "page" : undefined}>{one.name}</a>
+      {/each}
+    </nav>
+    {#if place.tab === "runs" && place.run !== null}
+      {#key place.run}
+        <Debrief id={place.run} play={(wanted) => (playing = wanted)} all={address("runs")} />
+      {/key}
+    {:else if place.tab === "runs"}
+      <Runs {hole} play={(wanted) => (playing = wanted)} debrief={(id) => address(`runs/${id}`)} />
+    {:else if place.tab === "lab"}
+      <Lab {hole} />
+    {:else}
+      <Sheet {hole} />
+    {/if}
+  </main>
+{/if}
+
+<style>
+  .strike {
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    min-height: 0;
+    min-width: 0;
+  }
+
+  .tabs {
+    display: flex;
+    border-bottom: 1.5px solid var(--line);
+    background: var(--panel);
+  }
+
+  .tabs a {
+    display: grid;
+    place-items: center;
+    min-height: var(--target);
+    padding: 0 18px;
+    color: var(--ink);
+    text-decoration: none;
+    border-bottom: 4px solid transparent;
+    text-align: center;
+    line-height: 1.1;
+  }
+
+  .tabs a[aria-current="page"] {
+    font-weight: 700;
+    border-bottom-color: var(--action);
+  }
+
+  @media (max-width: 760px) {
+    .tabs a {
+      flex: 1;
+      padding: 0 4px;
+    }
+  }
+</style>

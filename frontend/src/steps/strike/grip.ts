@@ -1,0 +1,22 @@
+// What a push on the grip, or a key, asks of the hand [m/s, upwards positive].
+export const DRAWS = [0.01, 0.04] as const; // the lifts that draw
+export const LIFT = 0.025;
+export const LIFT_FASTER = 0.12;
+export const LOWER_SLOW = -0.08;
+export const SINK = -0.6;
+
+const REST = 12; // pixels that count as no push
+const SLOWLY = 70;
+const FASTER = 150;
+
+/** The speed for a push of so many pixels up (down is negative). */
+export function speedOf(push: number): number {
+  const far = Math.abs(push);
+  if (far < REST) return 0;
+  if (push < 0) return far < SLOWLY ? LOWER_SLOW : SINK;
+  const share = Math.min((far - REST) / (SLOWLY - REST), 1);
+  const slow = 0.01 + share * 0.04;
+  if (far <= SLOWLY) return Math.round(slow * 200) / 200;
+  const more = Math.min((far - SLOWLY) / (FASTER - SLOWLY), 1);
+  return Math.round((0.05 + more * 0.3) * 100) / 100;
+}
