@@ -9,16 +9,19 @@ from pathlib import Path
 
 import numpy as np
 
-from .core import practice, profiles
+from .core import hands, practice, profiles, run_log
+from .core import runs as core_runs
 from .core.bench_run import BenchRun, Command
+from .core.debrief import debrief
 from .core.lures import Lure
 from .core.practice import Answered, Round, RoundPart, Skill
 from .core.profiles import TRAIL_UNIT
 from .core.recording import Note, Tape
+from .core.run_log import RunLog
 from .core.scene import Hung, Neighbour, Scene, Shoal, Structure
 from .core.unit import FOOT, Settings, smallest_range
 from .formats.scene_file import SavedScene
-from .store import drills, holes, lures, recordings, scenes, strikes, units
+from .store import drills, holes, ice_days, lures, recordings, runs, scenes, strikes, units
 from .store.database import Database
 
 WATER = "Kaldmere"
@@ -167,6 +170,13 @@ PRACTISED: tuple[tuple[str, int, int], ...] = (
 )  # fmt: skip
 
 
+# (level, seed, what the hand does once a fish looks on from near, how many hours ago): runs of a made-up angler.
+PLAYED: tuple[tuple[str, int, str, float], ...] = (
+    ("willing", 2, "drop", 49.0), ("willing", 4, "lift fast", 48.8), ("willing", 1, "slow lift", 48.5),
+    ("window-shopper", 1, "hold", 25.0), ("window-shopper", 3, "lift and wait", 24.7), ("pair", 2, "slow lift", 1.5),
+)  # fmt: skip
+
+
 def seed_practice(path: Path) -> threading.Thread:
     """Put a recording, a round and some answers in, in a thread of its own so that nobody waits for it."""
 
@@ -200,6 +210,7 @@ def _demo_practice(database: Database) -> None:
     note = Note(24.0, 8.4, "First fish. It stayed a foot under the jig.")
     hole = next((one for one in holes.every(database) if one.name == HOLES[0][1]), None)
     recordings.add(database, replace(recording, notes=(note,)), None if hole is None else hole.id, [], demo_key="dusk")
+    _demo_runs(database, None if hole is None else hole.id)
     parts = tuple(RoundPart(kind, 1, 2) for kind in ("which is the lure", "touching", "leaving or diving"))
     drills.add_round(database, Round("First morning with clients", parts))
     began = datetime.now(UTC) - timedelta(days=3)
@@ -212,3 +223,35 @@ def _demo_practice(database: Database) -> None:
             skill = practice.answered(skill, is_right, seconds, when)
             stamp = when.strftime("%Y-%m-%dT%H:%M:%SZ")
             drills.keep_answer(database, Answered(kind, skill.level, 100 * k + n, is_right, seconds, stamp), skill)
+
+
+def _demo_runs(database: Database, hole_id: int | None) -> None:
+    """Runs played by a scripted hand, and how high fish came this morning."""
+    now = datetime.now(UTC)
+    for key, number, hand, hours in PLAYED:
+        setup = core_runs.set_up(key, number)
+        log = RunLog(setup, ((1, Command(to_depth_m=setup.goal_m)),), 600)
+        log, _ = run_log.what_if(log, _looked_at(log) + 30, hands.hand(hand), 30.0)
+        beats = run_log.story(log)
+        run, tape = run_log.begin(setup), Tape()
+        by_frame: dict[int, list[Command]] = {}
+        for at, command in log.commands:
+            by_frame.setdefault(at, []).append(command)
+        for k in range(1, log.frames + 1):
+            tape.add(run.advance(by_frame.get(k, ())))
+        began = now - timedelta(hours=hours)
+        picture = tape.recording("run", run, began)
+        source = f"demo run {key} {number}"
+        runs.add(database, log, debrief(log, beats), picture, began.strftime("%Y-%m-%dT%H:%M:%SZ"), source)
+    if hole_id is not None:
+        for hours, depth, turned in ((3.2, 5.9, True), (2.6, 6.4, True), (1.4, 5.6, False)):
+            at = (now - timedelta(hours=hours)).strftime("%Y-%m-%dT%H:%M:%SZ")
+            ice_days.add_came(database, hole_id, at, depth, turned)
+
+
+def _looked_at(log: RunLog) -> int:
+    """The frame at which a fish first looks on from near; the last one if none does."""
+    for k, beat in enumerate(run_log.story(log), start=1):
+        if any(fish.mood in ("curious", "following") and fish.aside_m < 0.6 for fish in beat.fish):
+            return k
+    return log.frames - 40

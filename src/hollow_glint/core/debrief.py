@@ -102,7 +102,7 @@ class _Judge:
         self.found: list[Judged] = []
         self.skills: dict[str, list[float]] = {}
         self.reached: list[Reached] = []
-        self.times = np.array([beat.time_s for beat in beats])
+        self.came = self.dropped = 0
         self.lure = np.array([beat.lure_m for beat in beats])
         self.rising = np.array([beat.rising_m_s for beat in beats])
 
@@ -124,6 +124,12 @@ class _Judge:
             judge(k, event)
 
     def _put_off_by_the_drop(self, k: int, event: Event) -> None:
+        self._dropped(k, event, "It left.", 3.0)
+
+    def _unsettled_by_the_drop(self, k: int, event: Event) -> None:
+        self._dropped(k, event, "It stayed this time, and is warier now.", 1.4)
+
+    def _dropped(self, k: int, event: Event, then: str, weight: float) -> None:
         # As the hand goes on: how far it fell in all, not only until the fish left.
         first = k
         while first > 0 and self.rising[first - 1] < -0.02:
@@ -132,9 +138,9 @@ class _Judge:
         while last + 1 < len(self.beats) and self.rising[last + 1] < -0.02 and last < k + 40:
             last += 1
         far = float(self.lure[last] - self.lure[max(first - 1, 0)])
-        self.count("never chase it down", 0.0)
+        self.dropped += 1
         self.tell(
-            k, "drop", "Dropped {far} onto a {fish} fish, at {speed}. It left.", 3.0, back_s=2.0, far=m(far),
+            k, "drop", f"Dropped {{far}} onto a {{fish}} fish, at {{speed}}. {then}", weight, back_s=2.0, far=m(far),
             fish=m(event.fish_length_m), speed=Quantity(event.number, "m/s"),
         )  # fmt: skip
 
@@ -174,7 +180,7 @@ class _Judge:
         self.reached.append(Reached(self.beats[k].time_s, event.depth_m, turned))
 
     def _noticed(self, k: int, event: Event) -> None:
-        self.count("never chase it down", 1.0)
+        self.came += 1
 
     def _bite(self, k: int, event: Event) -> None:
         self._came_up(k, event, False)
@@ -333,6 +339,8 @@ def debrief(log: RunLog, beats: Sequence[Beat]) -> Debrief:
             judge.event(k, event)
             if event.kind == "landed":
                 caught = event
+    if judge.came:
+        judge.count("never chase it down", max(judge.came - judge.dropped, 0), judge.came)
     judge.lifting()
     judge.small_fish()
     judge.picture()

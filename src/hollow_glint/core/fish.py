@@ -284,6 +284,7 @@ class Visitors:
         put_off = dropped & (luck[5] < t.drop_puts_off)
         self.shy = np.where(dropped & ~put_off, np.minimum(self.shy + 0.25, 0.9), self.shy)
         wanders = near & (luck[9] < t.wanders_off_per_s * (1.0 - self.keen) * dt)
+        self._tell(did, "unsettled by the drop", dropped & ~put_off, s.falling_m_s)
         left = which & ((self.keen <= 0.0) | wanders) & ~put_off
         fled = left & (s.fastest_m_s > 0.6 * e["fast_m_s"])
         turned = which & (s.depth_m < self.highest_m - e["turn_off_m"]) & ~put_off & ~left

@@ -40,7 +40,7 @@ LINES: dict[str, Line] = {
 # How far the tip sweeps [m] and the most an arm pulls [N]. Common practice, no source.
 SWEEPS: dict[str, tuple[float, float]] = {"firm": (0.45, 9.0), "hard": (0.9, 32.0)}
 HOOKS_N = 1.2  # a small sharp hook goes in with this. Invented
-GRIP_S = 0.5  # a mouth has closed on the lure after this; before, less of it holds
+GRIP_S = 0.3  # a mouth has closed on the lure after this; before, less of it holds
 
 
 @dataclass(frozen=True)
@@ -71,7 +71,7 @@ def set_pull(line: str, length_m: float, slack_m: float, force: str, mouth_n: fl
     kind = LINES[one_of("line", line, tuple(LINES))]
     stroke, arm = SWEEPS[one_of("force", force, tuple(SWEEPS))]
     pull = min(kind.stiffness_n / max(length_m, 1.0) * max(stroke - slack_m, 0.0), arm)
-    grip = 0.35 + 0.65 * float(np.clip(held_s / GRIP_S, 0.0, 1.0))
+    grip = 0.5 + 0.5 * float(np.clip(held_s / GRIP_S, 0.0, 1.0))
     return Pull(pull, slack_m, mouth_n * grip, kind.breaks_n)
 
 

@@ -8,6 +8,7 @@ from dataclasses import asdict, dataclass
 from ..core.debrief import Debrief, SkillFigure
 from ..core.recording import Recording
 from ..core.run_log import RunLog
+from ..core.unit import Settings
 from ..formats import recording_nc, run_file
 from .database import Database, NotFound
 
@@ -28,16 +29,19 @@ class Kept:
     landed_m: float
     species: str
     skills: tuple[SkillFigure, ...]
+    settings: Settings
     branch_of: int | None
     branch_at_s: float | None
 
 
-COLUMNS = ("id, hole_id, level, mood, seed, started_at, seconds, outcome, landed_m, species, skills, branch_of, "
-           "branch_at_s")  # fmt: skip
+# How the knobs stood to begin with is in the run file.
+COLUMNS = """id, hole_id, level, mood, seed, started_at, seconds, outcome, landed_m, species, skills,
+    json_extract(document, '$.setup.settings') AS settings, branch_of, branch_at_s"""
 
 
 def _kept(row: dict[str, object]) -> Kept:
     fields = dict(row)
+    fields["settings"] = Settings(**json.loads(str(fields["settings"])))
     fields["skills"] = tuple(SkillFigure(**one) for one in json.loads(str(fields["skills"])))
     return Kept(**fields)  # type: ignore[arg-type]
 

@@ -222,7 +222,6 @@ def get_run(path: RunPath) -> dict[str, Any]:
             "section": {name: getattr(setup.scene, name) for name in (
                 "bottom_depth_m", "bottom_kind", "ice_thickness_m", "face_depth_m", "weed_height_m")},
             "unit": core_unit.to_dict(setup.unit),
-            "settings": asdict(setup.settings),
             "lure": asdict(setup.lure),
             "face_depth_m": setup.scene.face_depth_m,
             "has_picture": runs.picture_of(database, path.run_id) is not None,

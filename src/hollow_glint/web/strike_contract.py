@@ -94,6 +94,7 @@ class RunOut(Described):
     landed_m: float
     species: str
     skills: list[SkillFigureOut]
+    settings: SettingsFields = Field(description="How the knobs stood to begin with")
     branch_of: int | None
     branch_at_s: float | None
 
@@ -160,7 +161,6 @@ class RunWhole(RunOut):
     pounding: float
     section: SectionOut
     unit: UnitFields
-    settings: SettingsFields
     lure: LureFields
     face_depth_m: float
     has_picture: bool

@@ -21,6 +21,8 @@ export interface Look {
   tails: boolean;
   /** How many pings back the picture is held; null while it lives. */
   held: number | null;
+  /** The echo alone, without the section of the hole. */
+  alone?: boolean;
 }
 
 interface View {
@@ -164,7 +166,7 @@ export class Painter {
     this.axis = { top: zoomed && !beside ? frame.top_m + face : 0, bottom: frame.bottom_m + face };
     const perMetre = this.height / (this.axis.bottom - this.axis.top);
     const narrow = this.width < 420;
-    const sectionWidth = Math.round(this.width * (narrow ? 0.36 : 0.34));
+    const sectionWidth = this.look?.alone ? 0 : Math.round(this.width * (narrow ? 0.36 : 0.34));
     this.sectionBox = { left: 0, top: 0, width: sectionWidth, height: this.height };
     const kinds = beside
       ? [this.look.views[0]!, this.look.views[1] ?? this.look.views[0]!]
@@ -214,12 +216,13 @@ export class Painter {
     const tail = look.tails && !held ? this.tail : [];
     const before = held ? frame : (this.before ?? frame);
     const tuning = held ? null : this.tuning;
-    this.section.paint(this.sectionBox, axis, scene, frame, before, share, tuning, look.truth, tail, inks);
+    if (this.sectionBox.width > 0)
+      this.section.paint(this.sectionBox, axis, scene, frame, before, share, tuning, look.truth, tail, inks);
     if (look.grid) paintGrid(p, this.sectionBox, axis, inks, look.system);
     for (const view of this.views) this.paintView(view, frame, back, share, held);
     this.paintZoom(frame);
     this.paintTarget(frame.target_depth_m);
-    paintFigures(p, this.sectionBox, axis, "left", false, inks, look.system);
+    paintFigures(p, this.sectionBox, axis, "left", look.alone ?? false, inks, look.system);
     if (this.width >= 420) paintName(p, "true depth, " + depthUnit(look.system), 0, "left", inks);
   }
 

@@ -221,6 +221,14 @@
               </ol>
             {/if}
           {/if}
+          {#if world.riseLine && !world.riseOfRun}
+            <p data-testid="rise-line">
+              Rise line today: about <b class="figures">{depth(world.riseLine.depth_m, prefs.system)}</b>,
+              between
+              {depth(world.riseLine.low_m, prefs.system)} and {depth(world.riseLine.high_m, prefs.system)},
+              from {world.riseLine.fish} fish. Lifting beyond it loses them.
+            </p>
+          {/if}
           {#if made.unknowns.some((one) => one.cost_db > 0.5)}
             <p class="unknown" data-testid="unknown">
               Not known, and it may cost most: {made.unknowns

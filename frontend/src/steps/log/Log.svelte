@@ -1,7 +1,8 @@
 <script lang="ts">
   // The Log: the hole as a core with its strikes at their depths, and the strikes in a list.
-  import { remove } from "../../lib/api/client";
-  import type { Hole, Strike } from "../../lib/api/types";
+  import { onMount } from "svelte";
+  import { get, remove } from "../../lib/api/client";
+  import type { Hole, Run, Strike } from "../../lib/api/types";
   import Ground from "../../lib/bore/Ground.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -13,6 +14,20 @@
   let height = $state(500);
   let chosen: number | null = $state(null);
   let said = $state("");
+
+  let runs: Run[] = $state([]);
+
+  onMount(() => {
+    void get<{ runs: Run[] }>("/api/runs")
+      .then((answer) => (runs = answer.runs.slice(0, 12)))
+      .catch(() => undefined); // the strikes say when the program does not answer
+  });
+
+  /** Sets that failed and bites that were let go. */
+  const missed = (run: Run) => {
+    const set = run.skills.find((one) => one.skill === "set on the bite");
+    return set ? set.of - set.good : 0;
+  };
 
   const WIDTH = 212;
   const strikes = $derived(world.strikesHere);
@@ -30,8 +45,8 @@
     });
   });
 
-  const when = (strike: Strike) =>
-    new Date(strike.struck_at).toLocaleString(undefined, {
+  const when = (at: string) =>
+    new Date(at).toLocaleString(undefined, {
       year: "numeric",
       month: "short",
       day: "numeric",
@@ -97,7 +112,7 @@
               >
             </p>
             <p class="how">
-              {when(strike)} · {lureName(strike.lure_id)} · gain
+              {when(strike.struck_at)} · {lureName(strike.lure_id)} · gain
               <span class="figures">{trim(strike.settings.gain, 1)}</span>, range
               {depth(strike.settings.range_m, prefs.system)}{strike.settings.bottom_window_m > 0
                 ? `, bottom window ${depth(strike.settings.bottom_window_m, prefs.system)}`
@@ -109,10 +124,38 @@
         </li>
       {/each}
     </ol>
+    {#if runs.length > 0}
+      <h2>Practice runs</h2>
+      <ul class="lines">
+        {#each runs as run (run.id)}
+          <li>
+            <a href="#/hole/{hole.id}/strike/runs/{run.id}">{run.title}</a>:
+            {run.outcome === "landed"
+              ? `landed a ${small(run.landed_m, prefs.system)} ${run.species}`
+              : run.outcome}{missed(run) > 0 ? `, ${missed(run)} missed` : ""}
+            <p class="how">
+              {when(run.started_at)} · {run.mood} · gain
+              <span class="figures">{trim(run.settings.gain, 1)}</span>, range {depth(
+                run.settings.range_m,
+                prefs.system,
+              )}
+            </p>
+          </li>
+        {/each}
+      </ul>
+    {/if}
   </section>
 </main>
 
 <style>
+  h2 {
+    margin-top: 18px;
+  }
+
+  .lines a {
+    color: var(--ink);
+  }
+
   .log {
     display: grid;
     grid-template-columns: auto minmax(0, 1fr);

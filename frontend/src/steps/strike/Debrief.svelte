@@ -61,7 +61,7 @@
       run = whole;
       head = whole.seconds;
       world.riseOfRun = true;
-      world.riseLine = whole.line;
+      world.riseLine = (whole.line?.fish ?? 0) > 1 ? whole.line : null;
       world.section = whole.section;
       const worst = whole.judged.findIndex((one) => !one.is_good);
       if (worst >= 0) choose(worst);
@@ -258,8 +258,7 @@
                   ? "It would have bitten, and been missed."
                   : "No fish would have come of it."}</b
             >
-            {#each whatIf.judged as one (one.time_s + one.code)}<span class="soft"> {said(one)}</span>{/each}
-            <span class="soft">Dotted in the picture.</span>
+            <span class="soft">{[...whatIf.judged.map(said), "Dotted in the picture."].join(" ")}</span>
           </p>
         {/if}
         <div class="asks">
@@ -426,6 +425,10 @@
   .good .mark {
     background: var(--pine);
     color: var(--panel);
+  }
+
+  .soft a {
+    color: inherit;
   }
 
   .asks {

@@ -17,7 +17,7 @@
   } = $props();
 
   const TAP_MS = 180;
-  const TALL = 190;
+  const TALL = 176;
   const SCALE = 0.35;
   let from: number | null = $state(null);
   let began = 0;
@@ -51,7 +51,7 @@
 
   // The gauge is stretched near rest, where the difference between drawing and losing a fish lies.
   const place = (value: number) => {
-    const share = Math.sign(value) * Math.sqrt(Math.min(Math.abs(value) / SCALE, 1));
+    const share = Math.sign(value) * Math.min(Math.abs(value) / SCALE, 1) ** 0.4;
     return TALL / 2 - share * (TALL / 2 - 12);
   };
   const said = $derived(
@@ -92,7 +92,7 @@
     display: grid;
     justify-items: center;
     width: 100%;
-    padding: 6px;
+    padding: 6px 0;
     touch-action: none;
     user-select: none;
     cursor: ns-resize;
@@ -103,8 +103,9 @@
   }
 
   svg {
-    width: 150px;
-    height: 190px;
+    width: 100%;
+    max-width: 150px;
+    height: 176px;
   }
 
   .rail {

@@ -63,7 +63,7 @@
     if (best.took === 0) return "Nothing worked on these fish. Some days are like that.";
     if (!second || best.low > second.high) return `This mood prefers ${best.pattern}.`;
     const level = ranked.filter((one) => one.high >= best.low).map((one) => one.pattern);
-    return `${best.pattern} did best, but a hundred fish cannot tell it from ${level.slice(1).join(", ")}.`;
+    return `${best.pattern[0]!.toUpperCase()}${best.pattern.slice(1)} did best, but a hundred fish cannot tell it from ${level.slice(1).join(", ")}.`;
   });
 
   function toggle(key: string) {

@@ -185,7 +185,7 @@
         <Picture
           bench={stream.bench}
           {stream}
-          look={{ truth: false, views: first, held: null, grid: prefs.grid, tails: prefs.tails }}
+          look={{ truth: false, alone: true, views: first, held: null, grid: prefs.grid, tails: prefs.tails }}
           aim={(to) => stream.aim(to)}
         />
       {/key}
@@ -211,7 +211,7 @@
     <p role="status">
       {#if said}<b>{said}</b>{:else}{stream.bench?.run?.teaches ?? ""}{/if}
     </p>
-    <span class="figures" aria-label="Time in the run"
+    <span class="figures clock" aria-label="Time in the run"
       >{clock(stream.time)} / {clock(stream.bench?.run?.longest_s ?? 240)}</span
     >
   </section>
@@ -229,21 +229,26 @@
           </div>
         {/if}
       </section>
-      <Choice
-        name="Eyes on"
-        options={[
-          { value: "sonar", label: "Eyes on sonar" },
-          { value: "rod", label: "Eyes on rod tip" },
-        ]}
-        value={stream.eyes}
-        choose={look}
-      />
+      <div class="eyes">
+        <Choice
+          name="Eyes on"
+          options={[
+            { value: "sonar", label: "Eyes on sonar" },
+            { value: "rod", label: "Eyes on rod tip" },
+          ]}
+          value={stream.eyes}
+          choose={look}
+        />
+      </div>
       <div class="sets">
         <button class="primary" onclick={() => setHook("firm")}>Set the hook</button>
         <button onclick={() => setHook("hard")}>Set hard</button>
         {#if hasStick}<button class="wide" onclick={() => setHook("firm", "stick")}
             >Set on the dead stick</button
           >{/if}
+      </div>
+      <div class="grip">
+        <Grip {speed} {lift} twitch={() => stream.send({ twitch: true })} />
       </div>
       <Choice
         name="Controls"
@@ -266,7 +271,6 @@
               : `${length(stream.scene.bottom_depth_m - stream.lureDepth, prefs.system)} off bottom`}</span
           >
         </p>
-        <Grip {speed} {lift} twitch={() => stream.send({ twitch: true })} />
         <button onclick={goDown}>Lower to {depth(stream.bench.run?.goal_m ?? 0, prefs.system)}</button>
         <button onclick={() => void note()}>A fish turned here</button>
         {#if turned.length > 0}
@@ -355,11 +359,16 @@
     background: var(--panel);
   }
 
+  .clock {
+    white-space: nowrap;
+  }
+
   .controls {
     grid-column: 2;
     grid-row: 1 / 3;
-    display: flex;
-    flex-direction: column;
+    display: grid;
+    align-content: start;
+    grid-template-columns: minmax(0, 1fr);
     gap: 10px;
     padding: 10px 14px;
     border-left: 1.5px solid var(--line);
@@ -409,11 +418,21 @@
   }
 
   .where {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 4px 10px;
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto auto;
+    gap: 8px;
     align-items: baseline;
-    justify-content: space-between;
+    white-space: nowrap;
+    font-size: 0.92rem;
+  }
+
+  .where span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+
+  .where b {
+    font-size: 1.15rem;
   }
 
   .soft {
@@ -489,6 +508,32 @@
       border-top: 1.5px solid var(--line);
       padding: 8px 10px;
       gap: 8px;
+      grid-template-columns: minmax(0, 1fr) 150px;
+    }
+
+    /* Within reach of a thumb: the grip at the right, tip and set at the left, eyes under both. */
+    .controls > :global(*) {
+      grid-column: 1 / -1;
+    }
+
+    .controls > .tip {
+      grid-column: 1;
+      grid-row: 1;
+    }
+
+    .controls > .sets {
+      grid-column: 1;
+      grid-row: 2;
+      grid-template-columns: 1fr;
+    }
+
+    .controls > .grip {
+      grid-column: 2;
+      grid-row: 1 / 3;
+    }
+
+    .sets button {
+      padding: 0 4px;
     }
 
     .bend {

@@ -82,7 +82,7 @@
         </select>
       </label>
       <label
-        >Settings to begin with
+        >First settings
         <select bind:value={start}>
           <option value="card">the hole card's</option>
           <option value="spoiled">spoiled: set them first</option>
@@ -177,8 +177,9 @@
 
   .ways {
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(122px, 1fr));
     gap: 8px;
+    align-items: end;
     margin: 10px 0;
   }
 

@@ -130,7 +130,7 @@
     <p class="done" role="status">{done}</p>
   </section>
 
-  <section aria-label="What is being tried">
+  <section class="trying" aria-label="What is being tried">
     <div class="pickers">
       <label
         >For
@@ -167,7 +167,7 @@
     </ol>
   </section>
 
-  <section aria-label="Today">
+  <section class="today" aria-label="Today">
     <h2>Today at {hole.name}</h2>
     <p>
       {#if came?.line}
@@ -210,6 +210,8 @@
   .sheet {
     display: grid;
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    grid-template-areas: "now touches" "ladder touches" "ladder today";
+    grid-template-rows: auto auto 1fr;
     gap: 16px 24px;
     align-content: start;
     padding: 14px 16px;
@@ -217,7 +219,20 @@
     min-height: 0;
   }
 
+  .touches {
+    grid-area: touches;
+  }
+
+  .trying {
+    grid-area: ladder;
+  }
+
+  .today {
+    grid-area: today;
+  }
+
   .now {
+    grid-area: now;
     display: grid;
     align-content: start;
     gap: 6px;
@@ -356,6 +371,8 @@
   @media (max-width: 760px) {
     .sheet {
       grid-template-columns: minmax(0, 1fr);
+      grid-template-areas: "now" "touches" "ladder" "today";
+      grid-template-rows: none;
       padding: 10px;
       gap: 12px;
     }

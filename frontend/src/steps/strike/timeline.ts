@@ -111,12 +111,12 @@ export class Timeline {
     if (shown.truth) this.paintTruth(p, box, shown, inks, x, y);
     if (shown.whatIf) this.paintWhatIf(p, shown.whatIf, inks, x, y);
     p.restore();
-    this.paintRod(p, { left: 0, top: box.height, width, height: ROD_TALL }, shown, inks, x);
+    this.paintRod(p, { left: 0, top: box.height, width, height: ROD_TALL }, inks, x);
     this.paintEyes(p, { left: 0, top: box.height + ROD_TALL, width, height: EYES_TALL }, inks, x);
     this.paintClock(p, box.height + ROD_TALL + EYES_TALL, width, shown, inks, x);
-    this.paintMoments(p, box, shown, inks, x);
     p.fillStyle = inks.ink;
     p.fillRect(x(shown.head) - 1, 0, 2, height - CLOCK_TALL);
+    this.paintMoments(p, box, shown, inks, x);
     paintFigures(p, box, span, "right", true, inks, system);
     paintName(p, `depth, ${depthUnit(system)}`, width, "right", inks, 0);
   }
@@ -202,13 +202,7 @@ export class Timeline {
   }
 
   /** How far the tip bent, and which way the hand went. */
-  private paintRod(
-    p: CanvasRenderingContext2D,
-    box: Box,
-    shown: Shown,
-    inks: Inks,
-    x: (time: number) => number,
-  ) {
+  private paintRod(p: CanvasRenderingContext2D, box: Box, inks: Inks, x: (time: number) => number) {
     const { run } = this;
     p.fillStyle = inks.panel;
     p.fillRect(box.left, box.top, box.width, box.height);
@@ -284,15 +278,16 @@ export class Timeline {
     p.textBaseline = "middle";
     this.run.judged.forEach((one, k) => {
       const at = x(one.time_s);
-      if (at < 0 || at > box.width) return;
+      if (at < -1 || at > box.width + 1) return;
+      const disc = Math.min(Math.max(at, 12), box.width - 52);
       const chosen = shown.chosen === k;
       p.fillStyle = one.is_good ? inks.fishZone : inks.action;
       p.fillRect(at - (chosen ? 1.5 : 0.75), box.top, chosen ? 3 : 1.5, box.height);
       p.beginPath();
-      p.arc(at, box.top + 26 + (k % 3) * 20, 10, 0, 2 * Math.PI);
+      p.arc(disc, box.top + 26 + (k % 3) * 20, 10, 0, 2 * Math.PI);
       p.fill();
       p.fillStyle = inks.panel;
-      p.fillText(String(k + 1), at, box.top + 26.5 + (k % 3) * 20);
+      p.fillText(String(k + 1), disc, box.top + 26.5 + (k % 3) * 20);
     });
   }
 }
