@@ -20,7 +20,8 @@ def violations(page: Page, rule: str | None) -> list[str]:
     return told
 
 
-VIEWS = ["gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "log"]
+VIEWS = ["gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "strike/runs", "strike/lab",
+         "strike/sheet", "log"]  # fmt: skip
 
 
 @pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])
@@ -31,6 +32,20 @@ def test_a_drill_and_its_answer_too(open_page, viewport):
     expect(page.get_by_test_id("told")).to_be_visible()
     assert violations(page, None) == []
     assert page.evaluate("document.documentElement.scrollWidth") <= viewport["width"]
+
+
+@pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])
+def test_a_run_and_its_debrief_too(open_page, viewport):
+    page = open_page("/#/hole/1/strike/runs", viewport=viewport)
+    page.get_by_role("button", name="Play: One willing fish").click()
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("ft")
+    page.wait_for_timeout(500)
+    for view in ("the run", "the debrief"):
+        assert violations(page, None) == [], view
+        assert page.evaluate("document.documentElement.scrollWidth") <= viewport["width"]
+        if view == "the run":
+            page.get_by_role("button", name="End the run").click()
+            expect(page.get_by_role("heading", name="Next time")).to_be_visible()
 
 
 @pytest.mark.parametrize("step", VIEWS)

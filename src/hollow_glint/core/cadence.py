@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from .checks import Floats, InputError, number
 from .day import Day
-from .fish import FOLLOWING, MOUTHING, Newcomer, Visitors
+from .fish import CURIOUS, FOLLOWING, MOUTHING, PASSING, Newcomer, Visitors
 from .practice import wilson
 from .sensed import Lured
 
@@ -169,9 +169,17 @@ def compare(
         followed |= visitors.mood == FOLLOWING
         visitors.timer_s[visitors.mood == MOUTHING] = 1e9  # one take a fish is what is counted
         if (k + 1) % max(steps // 20, 1) == 0:
+            if not _undecided(visitors):
+                break
             yield Progress((k + 1) / steps)
     rows = [(part.reshape(n, fish)) for part in (came, followed, when)]
     yield Progress(1.0, tuple(_outcome(one.key, *(part[k] for part in rows)) for k, one in enumerate(patterns)))
+
+
+def _undecided(visitors: Visitors) -> bool:
+    """Whether any fish may still take: it looks on, or has not seen the lure and is not past it."""
+    on_its_way = (visitors.mood == PASSING) & ~visitors.looked & (visitors.aside_m < 4.0)
+    return bool((on_its_way | (visitors.mood == CURIOUS) | (visitors.mood == FOLLOWING)).any())
 
 
 def _outcome(key: str, came: NDArray[np.bool_], followed: NDArray[np.bool_], when: Floats) -> Outcome:

@@ -72,7 +72,9 @@ def run_lab(body: LabWanted) -> dict[str, Any]:
         hole = holes.get(_database(), body.hole_id)
         bottom, top = hole.bottom_depth_m, hole.ice_thickness_m
     day = draw_day(body.mood, top, bottom, np.random.default_rng(body.seed))
-    found = cadence.outcomes(patterns, day, bottom, top, body.seed, fish=body.fish, species=body.species)
+    found = cadence.outcomes(
+        patterns, day, bottom, top, body.seed, fish=body.fish, species=body.species, seconds=cadence.WATCHED_S
+    )
     return plain(
         {
             "outcomes": [asdict(one) for one in found],

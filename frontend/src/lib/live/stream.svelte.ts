@@ -52,6 +52,8 @@ export class BenchStream {
   private watchdog: number | undefined;
   private retry: number | undefined;
   private closed = false;
+  /** A run is being ended: its stream stops for that reason. */
+  private ending = false;
   private heard = false;
   /** Where the lure was told to go and may still be on its way to; null while it is moved by hand. */
   private goal: number | null = null;
@@ -123,7 +125,7 @@ export class BenchStream {
     this.source?.close();
     window.clearTimeout(this.watchdog);
     window.clearTimeout(this.retry);
-    if (this.closed || this.runId !== null) return;
+    if (this.closed || this.ending || this.runId !== null) return;
     this.link = "lost";
     this.message = "The picture stopped. Reconnecting.";
     const freed = !this.heard;
@@ -170,13 +172,16 @@ export class BenchStream {
 
   /** End a run before its time: it is kept, and where is known. */
   async endRun() {
-    if (!this.bench || this.runId !== null) return;
+    if (!this.bench || this.ending || this.runId !== null) return;
+    this.ending = true;
     try {
       this.runId = (await post<{ id: number }>(`/api/benches/${this.bench.id}/end-run`, {})).id;
       this.source?.close();
       window.clearTimeout(this.watchdog);
     } catch (problem) {
+      this.ending = false;
       this.message = problem instanceof Error ? problem.message : String(problem);
+      if (this.source?.readyState === EventSource.CLOSED) this.again();
     }
   }
 

@@ -65,16 +65,20 @@
   );
 </script>
 
-<button
-  class="grip"
-  class:held={from !== null || speed !== 0}
-  aria-label="Grip: push up to lift, pull down to lower, tap to twitch. Now {said}"
-  onpointerdown={down}
-  onpointermove={move}
-  onpointerup={up}
-  onpointercancel={up}
-  oncontextmenu={(event) => event.preventDefault()}
->
+<div class="gauge">
+  <button
+    class="grip"
+    class:held={from !== null || speed !== 0}
+    aria-label="Grip: push up to lift, pull down to lower, tap to twitch. Now {said}"
+    onpointerdown={down}
+    onpointermove={move}
+    onpointerup={up}
+    onpointercancel={up}
+    oncontextmenu={(event) => event.preventDefault()}
+  >
+    <span class="figures">{said}</span>
+  </button>
+  <!-- Beside the button, not in it: what a gauge is labelled with is no part of the button's name. -->
   <svg viewBox="0 0 150 {TALL}" aria-hidden="true">
     <line class="rail" x1="112" x2="112" y1="12" y2={TALL - 12} />
     <rect class="draws" x="104" width="16" y={place(DRAWS[1])} height={place(DRAWS[0]) - place(DRAWS[1])} />
@@ -84,15 +88,24 @@
     <text class="name" x="98" y={place(-0.2) + 4}>sinks</text>
     <path class="now" d="M124 {place(speed)}l16 -9v18z" />
   </svg>
-  <span class="figures">{said}</span>
-</button>
+</div>
 
 <style>
-  .grip {
+  .gauge {
     display: grid;
     justify-items: center;
+  }
+
+  .gauge > * {
+    grid-area: 1 / 1;
+  }
+
+  .grip {
+    display: grid;
+    align-items: end;
+    justify-items: center;
     width: 100%;
-    padding: 6px 0;
+    padding: 188px 0 6px;
     touch-action: none;
     user-select: none;
     cursor: ns-resize;
@@ -106,6 +119,8 @@
     width: 100%;
     max-width: 150px;
     height: 176px;
+    margin-top: 8px;
+    pointer-events: none;
   }
 
   .rail {

@@ -232,7 +232,6 @@ export class Timeline {
       inks,
       box.top + 13,
     );
-    void shown;
   }
 
   private paintEyes(p: CanvasRenderingContext2D, box: Box, inks: Inks, x: (time: number) => number) {
