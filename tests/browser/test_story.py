@@ -117,7 +117,9 @@ def test_the_story(open_page, program):
     page.get_by_role("link", name="Log").click()
     expect(page.get_by_role("heading", name="Strikes at Lantern point")).to_be_visible()
     expect(page.locator(".list ol li")).to_have_count(4)
-    expect(page.locator(".list ol li").first).to_contain_text(f"{strike['depth_m'] / 0.3048:.1f}".rstrip("0").rstrip("."))
+    expect(page.locator(".list ol li").first).to_contain_text(
+        f"{strike['depth_m'] / 0.3048:.1f}".rstrip("0").rstrip(".")
+    )
     expect(page.locator(".bore circle")).to_have_count(4)
 
     # Change the hole's depth and ice: everything follows.

@@ -51,12 +51,11 @@ def set_early(page: Page) -> None:
 @pytest.mark.parametrize(
     ("mistake", "named", "advised"),
     [
-        (drop, r"Dropped \d+ in onto a \d+ in fish, at \d\.\d+ ft/s", "Never let the lure down onto a fish"),
         (jerk, r"Lifted at 0\.\d+ ft/s", "Lift slower"),
         (set_early, r"Set too early: the fish was still [\d.]+ in off the lure", "Wait for the tip"),
     ],
 )
-def test_a_run_fails_in_three_ways_that_the_debrief_names(open_page, mistake, named, advised):
+def test_a_run_fails_in_ways_that_the_debrief_names(open_page, mistake, named, advised):
     page = at_the_fish(open_page)
     mistake(page)
     page.wait_for_timeout(500)
@@ -64,11 +63,19 @@ def test_a_run_fails_in_three_ways_that_the_debrief_names(open_page, mistake, na
     expect(page.get_by_role("region", name="Next time")).to_contain_text(advised)
 
 
-def test_what_if_and_taking_over_from_a_moment(open_page, program):
+def test_a_drop_is_named_and_another_hand_tried_from_there(open_page, program):
     page = at_the_fish(open_page)
+    # A turn that is noted draws the day's rise line.
+    expect(page.locator(".bore .rise")).to_have_count(0)
+    page.keyboard.press("h")
+    expect(page.locator(".bore .rise")).to_have_count(1)
+    expect(page.get_by_test_id("run")).to_contain_text("Fish come to about")
+    # The third mistake.
     drop(page)
-    page.wait_for_timeout(400)
-    debrief(page)
+    page.wait_for_timeout(500)
+    assert re.search(r"Dropped \d+ in onto a \d+ in fish, at \d\.\d+ ft/s", debrief(page))
+    expect(page.get_by_role("region", name="Next time")).to_contain_text("Never let the lure down onto a fish")
+    # Another hand from the moment before.
     page.get_by_label("Another hand").select_option("slow lift")
     page.get_by_role("button", name="See what comes of it").click()
     told = page.get_by_test_id("what-if")
@@ -77,6 +84,7 @@ def test_what_if_and_taking_over_from_a_moment(open_page, program):
     page.get_by_role("button", name="See what comes of it").click()
     page.wait_for_timeout(400)
     assert told.inner_text() == first
+    # Or one's own.
     page.get_by_role("button", name="Take over from here").click()
     expect(page.get_by_label("Time in the run")).to_contain_text(re.compile("0:(2[5-9]|3)"))
     page.get_by_role("button", name="End the run").click()
@@ -112,14 +120,6 @@ def test_the_grip_lifts_holds_sinks_and_twitches_by_touch(open_page):
     page.mouse.up()
     page.wait_for_timeout(300)
     assert any('"twitch":true' in one for one in sent)
-
-
-def test_a_turn_that_is_noted_draws_the_rise_line(open_page):
-    page = at_the_fish(open_page)
-    expect(page.locator(".bore .rise")).to_have_count(0)
-    page.keyboard.press("h")
-    expect(page.locator(".bore .rise")).to_have_count(1)
-    expect(page.get_by_test_id("run")).to_contain_text("Fish come to about")
 
 
 def test_the_lab_ranks_patterns_and_takes_a_recorded_hand(open_page):
