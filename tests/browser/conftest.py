@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from hollow_glint import demo
+from hollow_glint.store.database import Database
 from tests.running import CHROMIUM_FLAGS, Running, chromium_path, running_server
 
 # Generous, for a machine that is busy with other tests too: what is waited for is that it comes, not how fast.
@@ -25,10 +28,26 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
+@pytest.fixture(scope="session")
+def seeded(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's data with its practice played, to be copied: it takes some seconds to make."""
+    folder = tmp_path_factory.mktemp("seeded")
+    path = folder / "demo.sqlite3"
+    store = Database(path)
+    demo.seed(store)
+    store.close()
+    demo.seed_practice(path).join()
+    return folder
+
+
 @pytest.fixture(scope="module")
-def program(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Running]:
+def program(
+    request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory, seeded: Path
+) -> Iterator[Running]:
     """The demo; a module that waits for fish says with PACE how much faster than life its water runs."""
-    with running_server(tmp_path_factory.mktemp("data"), pace=getattr(request.module, "PACE", 1.0)) as running:
+    folder = tmp_path_factory.mktemp("data")
+    shutil.copytree(seeded, folder, dirs_exist_ok=True)
+    with running_server(folder, pace=getattr(request.module, "PACE", 1.0)) as running:
         yield running
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import shutil
 import time
 
 from playwright.sync_api import expect
@@ -86,9 +87,10 @@ def test_a_hole_is_added_and_removed(open_page, program):
     expect(page.get_by_role("link", name=re.compile("Far flag"))).to_have_count(0)
 
 
-def test_a_dropped_stream_comes_back_by_itself(chromium, tmp_path):
+def test_a_dropped_stream_comes_back_by_itself(chromium, tmp_path, seeded):
     from tests.running import start, wait_ready
 
+    shutil.copytree(seeded, tmp_path, dirs_exist_ok=True)
     programs = [start(tmp_path, pace=PACE)]
     context = chromium.new_context(viewport=DESK)
     try:

@@ -85,12 +85,13 @@ def test_a_drop_is_named_and_another_hand_tried_from_there(open_page, program):
     page.wait_for_timeout(400)
     assert told.inner_text() == first
     # Or one's own.
+    dropped = int(page.url.rsplit("/", 1)[1])
     page.get_by_role("button", name="Take over from here").click()
     expect(page.get_by_label("Time in the run")).to_contain_text(re.compile("0:(2[5-9]|3)"))
     page.get_by_role("button", name="End the run").click()
     expect(page.get_by_role("heading", name="Next time")).to_be_visible()
-    _, answer = program.ask("GET", "/api/runs")
-    assert answer["runs"][0]["branch_of"] == answer["runs"][1]["id"]
+    _, branched = program.ask("GET", f"/api/runs/{page.url.rsplit('/', 1)[1]}")
+    assert branched["branch_of"] == dropped
 
 
 def test_the_grip_lifts_holds_sinks_and_twitches_by_touch(open_page):
