@@ -94,6 +94,38 @@ def test_a_hard_bottom_shows_its_second_echo_and_a_soft_one_does_not(level):
 
 
 @pytest.mark.parametrize("level", [1, 2, 3])
+def test_plankton_bait_and_large_fish_are_told_by_their_lines(level):
+    """Plankton's specks go on into no next ping; bait draws many lines, and large fish a few, as the reasons say."""
+
+    def rule(one: Drill) -> str:
+        clip, rows = one.clips[0], rows_of(one)
+        middle = one.truth[0].depth_m - clip.face_depth_m
+        levels = clip.levels[:, (rows > middle - 1.2) & (rows < middle + 1.2)]
+        if levels.mean(axis=0).var() < 0.5 * levels.var():
+            return "plankton"
+        ever = (levels > 0).mean(axis=0) > 0.15
+        return "bait" if lines(levels, ever) > 3 else "fish"
+
+    agreed("plankton, bait or fish", level, rule, 0.9)
+
+
+def lines(levels: np.ndarray, ever: np.ndarray) -> int:
+    """How many lines run through: peaks of the mean level, with a dip of a tenth between them."""
+    mean = np.where(ever, levels.mean(axis=0), 0.0)
+    found, top, low = 0, 0.0, 0.0
+    for value in [*mean, 0.0]:
+        if value > low * 1.1 + 0.05 and top == 0.0:
+            top = value
+        if top:
+            top = max(top, value)
+            if value < 0.9 * top:
+                found, top, low = found + 1, 0.0, value
+        else:
+            low = min(low, value)
+    return found
+
+
+@pytest.mark.parametrize("level", [1, 2, 3])
 def test_a_restless_bottom_is_seen_in_its_upper_edge(level):
     def rule(one: Drill) -> str:
         rows, line = rows_of(one), one.clips[0].scene.bottom_range_m

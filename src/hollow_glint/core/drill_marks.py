@@ -10,7 +10,7 @@ from .clip import Swimmer
 from .drills import Drill, Kind, TrueMark, choices, line, setting, swimmer
 from .lures import Lure
 from .said import Quantity, Said
-from .scene import Hung, Neighbour, Shoal
+from .scene import Hung, Neighbour
 
 FISH_OR_NOT = choices(("fish", "A fish"), ("not", "Not a fish"))
 
@@ -180,21 +180,28 @@ def plankton_bait_or_fish(rng: np.random.Generator, level: int) -> Drill:
     what = str(rng.choice(["plankton", "bait", "fish"]))
     depth = float(rng.uniform(7.0, 9.0 + level))
     middle = 0.55 * depth
-    ways: dict[str, dict[str, Any]] = {
-        "plankton": {"plankton": "thick" if level == 1 else "thin", "hour": 17.2},
-        "bait": {"shoals": (Shoal("bait", 26 - 4 * level, "loose", middle),)},
-        "fish": {"shoals": (Shoal("whitefish", 4, "loose", middle),)},
-    }
-    at = setting(rng, level, bottom_depth_m=depth, off_bottom_m=1.0, clarity="clear", spare_db=6.0, **ways[what])
+    more: dict[str, Any] = {"plankton": "thick", "hour": 17.2} if what == "plankton" else {}
+    at = setting(rng, level, bottom_depth_m=depth, off_bottom_m=1.0, clarity="clear", spare_db=6.0, **more)
     time_s = at.times(9.0)
-    clip = at.film(time_s, rng)
+    # Bait fills the water with fish that just show; of large fish there are a few, well inside the cone.
+    small = what == "bait"
+    heights = rng.uniform(-0.8, 0.8, 14 - 2 * level) if small else np.array([-0.8, 0.0, 0.8])[: int(rng.integers(2, 4))]
+    swims = []
+    for above in heights if what != "plankton" else ():
+        at_m = middle + float(above) + float(rng.uniform(-0.2, 0.2))
+        length = float(rng.uniform(0.035, 0.055) if small else rng.uniform(0.28, 0.42))
+        reach = 0.8 * at.seen_aside(length, at_m) if small else 0.35
+        begins, ends = rng.uniform(-reach, reach, 2)
+        way = line(time_s, [(0.0, float(begins), at_m), (9.0, float(ends), at_m)])
+        swims.append(swimmer(way, time_s, rng, length, "bait" if small else "whitefish"))
+    clip = at.film(time_s, rng, swimmers=tuple(swims))
     why = {
         "plankton": "The water is speckled ping by ping and no speck goes on into the next: thousands of small things at "
         "once. Fish, however small, draw lines that last.",
-        "bait": "Many thin weak lines run side by side, each lasting some seconds: small fish, close together. Plankton "
-        "draws no lines, and large fish draw few and strong ones.",
+        "bait": "Many thin lines run side by side, each lasting some seconds and flickering: small fish, close together. "
+        "Plankton draws no lines, and large fish draw few and thick ones.",
         "fish": "A few lines, each thick and strong and lasting: fish of some size, apart from each other. Bait would be "
-        "many and weak.",
+        "many and thin.",
     }[what]
     return Drill(
         Said("What is in the middle of the water?"), (clip,), Said(why),
