@@ -233,7 +233,7 @@ def where_did_the_spoon_go(rng: np.random.Generator, level: int) -> Drill:
         "The mark fades in open water and is gone before it meets the bottom line: the spoon has glided {aside} to the "
         "side. Hold still and it swings back under the hole."
         if glides
-        else "The mark goes down without fading until it meets the bottom line: the spoon lies on the bottom. Lift a little "
+        else "The mark goes down at one pace until it meets the bottom line: the spoon lies on the bottom. Lift a little "
         "and it parts from the line."
     )
     return Drill(

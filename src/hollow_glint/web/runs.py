@@ -5,7 +5,6 @@ from __future__ import annotations
 import secrets
 from dataclasses import asdict
 from datetime import UTC, datetime
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -120,15 +119,17 @@ def start_run(body: RunWanted) -> tuple[dict[str, Any], int] | Response:
     def keep(bench: LiveBench) -> int | None:
         """Write the run down; before anyone is told that it is over."""
         log = bench.log()
+        beats = logs.story(log)
         try:
             picture = bench.tape.recording("run", bench.run, bench.started)
         except InputError:  # over before it had a picture
             picture = None
-        found = debrief(log, logs.story(log))
+        found = debrief(log, beats)
         kept = runs.add(
             database, log, found, picture, started, f"bench {bench.id}", hole_id, body.branch_of,
             None if branched is None else begins,
         )  # fmt: skip
+        _remember(database, kept.id, (log, beats, found))
         return kept.id
 
     def not_logged(bench: LiveBench, frame: Frame, event: Event) -> int | None:
@@ -183,12 +184,26 @@ def list_runs() -> dict[str, Any]:
     return {"runs": [_run_out(one) for one in runs.every(_database())]}
 
 
-@lru_cache(maxsize=4)
-def _told(database: Database, run_id: int) -> tuple[RunLog, tuple[Beat, ...], Debrief]:
-    """A run's log never changes, so what came of it is worked out once."""
+Told = tuple[RunLog, tuple[Beat, ...], Debrief]
+_lately: dict[tuple[Database, int], Told] = {}
+
+
+def _remember(database: Database, run_id: int, told: Told) -> Told:
+    """Keep the last few: a run's log never changes, and playing it through again takes a second or more."""
+    _lately[database, run_id] = told
+    while len(_lately) > 4:
+        _lately.pop(next(iter(_lately)), None)
+    return told
+
+
+def _told(database: Database, run_id: int) -> Told:
+    """A run, what truly happened in it and what is to be said of it."""
+    known = _lately.get((database, run_id))
+    if known is not None:
+        return known
     log = runs.log_of(database, run_id)
     beats = logs.story(log)
-    return log, beats, debrief(log, beats)
+    return _remember(database, run_id, (log, beats, debrief(log, beats)))
 
 
 @api.get("/runs/<int:run_id>", responses={200: RunWhole, 404: Problem})
@@ -286,11 +301,11 @@ def give_run(path: RunPath) -> dict[str, Any]:
 @api.post("/runs/<int:run_id>/what-if", responses={200: WhatIfOut, 404: Problem, **BODY_PROBLEMS})
 def what_if(path: RunPath, body: WhatIfWanted) -> dict[str, Any]:
     """What another hand would have come to from a moment on, by the same seed."""
-    log, _, _ = _told(_database(), path.run_id)
+    log, lived, _ = _told(_database(), path.run_id)
     frame = min(max(round(body.time_s / STEP_S), 1), log.frames)
     branched, beats = logs.what_if(log, frame, hands.hand(body.hand))
     # Judged as a run of its own, but only for what came after the moment.
-    whole = debrief(branched, logs.story(branched))
+    whole = debrief(branched, lived[:frame] + beats)
     begins = frame * STEP_S
     after = debrief(branched, beats)
     part = beats[:: round(TRACK_S / STEP_S)]
@@ -317,4 +332,5 @@ def _nearest(beat: Beat) -> float | None:
 def remove_run(path: RunPath) -> tuple[str, int]:
     """Forget a run."""
     runs.remove(_database(), path.run_id)
+    _lately.pop((_database(), path.run_id), None)
     return "", 204

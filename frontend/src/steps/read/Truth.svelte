@@ -45,11 +45,14 @@
   });
   // Labels one under the other where marks stand close together.
   const labels = $derived.by(() => {
+    const ground = bottom - 5;
     let free = 14;
     return [...marks]
       .sort((a, b) => a.depth_m - b.depth_m)
       .map((mark) => {
-        const at = Math.min(Math.max(y(mark.depth_m) + 4, free), height - 6);
+        let at = Math.min(Math.max(y(mark.depth_m) + 4, free), height - 6);
+        // A label at the bottom stands above its line, not across it.
+        if (at > ground && at < ground + 16 && free <= ground) at = ground;
         free = at + 17;
         return { mark, at };
       });
