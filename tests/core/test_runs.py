@@ -187,6 +187,35 @@ def test_a_late_and_a_hard_set_are_named_with_their_numbers():
     assert "hard" in wrong and next(o.say for o in found.judged if o.code == "hard").values["pull"].value > 14.0
 
 
+def test_a_set_after_a_tiny_fish_nipped_is_not_called_late():
+    for seed in range(12):
+        setup = runs.set_up("tiny", seed)
+        log = RunLog(setup, ((1, Command(to_depth_m=setup.schedule[0][1].home_m - 0.3)),), 200)
+
+        def play(beats, n):
+            if any(e.kind == "let go" and e.fish_length_m < EVERY["nip_m"] for e in beats[-1].events):
+                return [Command(set_hook=True)]
+            return [Command(lift_m_s=0.02 if (n // 60) % 2 == 0 else 0.0)]
+
+        log, beats = what_if(log, 200, play, 40.0, ("too late",))
+        late = [e for beat in beats for e in beat.events if e.kind == "too late"]
+        if late:
+            found, wrong, _ = judged(log)
+            assert late[0].fish_length_m < EVERY["nip_m"] and "small" in wrong and "late" not in wrong
+            assert found.next[0] == ADVICE["small"]
+            return
+    raise AssertionError("no tiny fish nipped in twelve seeds")
+
+
+def test_a_fish_that_only_looked_on_is_told_with_how_near_it_came():
+    setup = runs.set_up("willing", 2)
+    log = RunLog(setup, ((1, Command(to_depth_m=setup.goal_m)),), 4800)
+    at = next(k for k, beat in enumerate(story(log), start=1) if any(f.mood == "curious" for f in beat.fish))
+    found, wrong, _ = judged(RunLog(setup, log.commands, at + 4))
+    assert wrong == {"far"} and found.judged[0].say.values["away"].value > 0.5
+    assert len(found.next) == 2 and not set(found.next) & set(ADVICE.values())
+
+
 def test_a_set_before_the_bite_is_named():
     log = spoil(lambda beats, n: [Command(set_hook=True)] if n == 20 else [])
     found, wrong, _ = judged(log)

@@ -20,12 +20,14 @@ from .temper import EVERY
 
 SEEN_EVERY_S = 1.0  # how often the picture is asked whether the lure shows
 NEAR_M = 1.2  # a fish this near the lure is the one being worked
+STILL_SHARE = 0.7  # of the time that a fish watched; a lift and a pause as long are no hanging
+LEVEL_M = -0.15  # a fish no more above the lure than this is at its height
 WASTED_S = 20.0  # so long on a fish too small to hook is a waste
 SLOW_ENOUGH = 0.7  # share of lifting that must have been slow to be called so
 LOST_SHARE = 0.15
 
 ADVICE: dict[str, str] = {
-    "lift": "Lift slower: a finger's width a second, 0.01 to 0.04 m/s, and stop before it turns.",
+    "lift": "Lift slower, a finger's width a second, and stop before it turns.",
     "drop": "Never let the lure down onto a fish. If it is above the fish, hold or lift.",
     "hang": "Do not leave the lure hanging: lift a little, pause, lift again.",
     "eyes": "When the marks touch, look at the rod tip. The sonar has told you all it can.",
@@ -157,7 +159,7 @@ class _Judge:
         self._came_up(k, event, False)
         if event.fish_length_m < EVERY["nip_m"]:
             return
-        if still > 0.5 and event.number > 4.0:
+        if still > STILL_SHARE and event.number > 4.0:
             self.tell(
                 k, "hang", "It watched for {watched} and left: the lure hung still for {share} of it.", 1.5,
                 back_s=min(event.number, 10.0), watched=s(event.number), share=Quantity(100.0 * still, "percent"),
@@ -215,6 +217,12 @@ class _Judge:
         )  # fmt: skip
 
     def _too_late(self, k: int, event: Event) -> None:
+        if event.fish_length_m < EVERY["nip_m"]:
+            self.tell(
+                k, "small", "A {fish} fish had nipped and let go before you set: there was nothing to hook.", 0.8,
+                fish=m(event.fish_length_m),
+            )  # fmt: skip
+            return
         self.count("set on the bite", 0.0)
         self.tell(k, "late", "Set {late} late: it had let go.", 2.4, back_s=4.0, late=s(event.number))
 
@@ -267,10 +275,11 @@ class _Judge:
         self.tell(k, "landed", f"Landed: a {{fish}} {event.species}.", 1.0, True, fish=m(event.fish_length_m))
 
     def lifting(self) -> None:
-        """How the lure was lifted while a fish followed or looked on from near."""
+        """How the lure was lifted while a fish followed or looked on from near, at its height or below it: a lift towards
+        one that is above takes nothing away."""
         slow_from, slow_to = EVERY["slow_from_m_s"], 0.06
         watched = np.array([
-            any(f.mood in ("curious", "following") and abs(f.z - beat.lure_m) < NEAR_M and f.aside_m < NEAR_M
+            any(f.mood in ("curious", "following") and LEVEL_M < f.z - beat.lure_m < NEAR_M and f.aside_m < NEAR_M
                 for f in beat.fish)
             for beat in self.beats
         ])  # fmt: skip
@@ -289,6 +298,20 @@ class _Judge:
             k = int(np.flatnonzero(fast)[np.argmax(self.rising[fast])])
             self.tell(k, "lift", "Lifted at {speed} with a fish looking on; {best} draws.", 1.6,
                       speed=Quantity(float(self.rising[k]), "m/s"), best=Quantity(0.03, "m/s"))  # fmt: skip
+
+    def onlooker(self) -> None:
+        """When nothing else is to be told of a fish that looked on: how near it came."""
+        near = [
+            (float(np.hypot(f.aside_m, f.z - beat.lure_m)), k, f)
+            for k, beat in enumerate(self.beats)
+            for f in beat.fish
+            if f.mood in ("curious", "following")
+        ]
+        if near and not self.found:
+            away, k, fish = min(near, key=lambda one: one[:2])
+            self.tell(k, "far", "A {fish} fish looked on, at its nearest {away} from the lure and {aside} off to the "
+                      "side. Nothing came of it.", 0.1, back_s=4.0, fish=m(fish.length_m), away=m(away),
+                      aside=m(fish.aside_m))  # fmt: skip
 
     def small_fish(self) -> None:
         """Time spent on fish that are too small to hook."""
@@ -344,6 +367,7 @@ def debrief(log: RunLog, beats: Sequence[Beat]) -> Debrief:
     judge.lifting()
     judge.small_fish()
     judge.picture()
+    judge.onlooker()
     found = sorted(judge.found, key=lambda one: one.time_s)
     wrong: dict[str, float] = {}
     for one in found:
@@ -355,7 +379,8 @@ def debrief(log: RunLog, beats: Sequence[Beat]) -> Debrief:
         "Play the same level once more without looking at the truth, and name each mark before it acts.",
         "Take the next level, or the same one on a window-shopping day.",
     ]
-    advice += spare[: 2 - len(advice)]
+    # Whoever landed one goes on before playing it again.
+    advice += (spare if caught is None else spare[::-1])[: 2 - len(advice)]
     return Debrief(
         outcome=_outcome(beats, caught),
         judged=tuple(found),

@@ -39,6 +39,7 @@ class Level:
     mood     the day's mood unless another is asked for
     water    what the level changes of a hole; own the hole it has by itself
     comes    who comes when, from the scene and a source of chance
+    pounding_helps    whether its days are those on which pounding helps, as it teaches
     """
 
     key: str
@@ -51,6 +52,7 @@ class Level:
     unit: UnitProfile = profiles.TWO_BEAM_RING
     lure: Lure = JIG
     start_off_bottom_m: float = OFF_BOTTOM_M
+    pounding_helps: bool = False
 
 
 def _fish(
@@ -174,7 +176,7 @@ LEVELS: tuple[Level, ...] = (
     Level(
         "edge", "A fish at the cone's edge",
         "A weak mark that seems to lie on the bottom may be a good fish off to the side. Pound, and draw it in.",
-        "hot", _at_the_edge, start_off_bottom_m=0.3,
+        "hot", _at_the_edge, start_off_bottom_m=0.3, pounding_helps=True,
     ),
     Level(
         "pair", "A pair",
@@ -285,6 +287,8 @@ def set_up(
         )
     rng = np.random.default_rng(seed)
     day = draw_day(one.mood if mood is None else mood, scene.ice_thickness_m, scene.bottom_depth_m, rng)
+    if one.pounding_helps:
+        day = replace(day, pounding=abs(day.pounding))
     schedule = one.comes(scene, rng)
     top = scene.ice_thickness_m + 0.1
     goal = max(scene.bottom_depth_m - one.start_off_bottom_m, top)

@@ -123,7 +123,7 @@ class Striking:
         self._stick = self._dead_stick()
         self._schedule = None if schedule is None else deque(schedule)
         self._next_fish_s = FIRST_FISH_S
-        self._let_go_s = -1e9
+        self._let_go_s, self._let_go_m = -1e9, 0.0
         self.rising_m_s = 0.0
         self.tip = rod.Tip()
         self.stick_tip = rod.Tip("still", rod.REST_BEND)
@@ -250,8 +250,9 @@ class Striking:
             self._stick.move(self._stick.depth_m, dt, False, self.scene.bottom_depth_m)
         did = visitors.step(lures, dt)
         events = [self._event(one) for one in did]
-        if any(one.kind == "let go" for one in did):
-            self._let_go_s = time_s
+        for one in did:
+            if one.kind == "let go":
+                self._let_go_s, self._let_go_m = time_s, one.length_m
         carried = self._holding(0)
         if carried is not None and visitors.mood[carried] == MOUTHING:
             z, below = float(visitors.z[carried]), sensed.spacing_m
@@ -318,7 +319,7 @@ class Striking:
             # Whether it stayed or not, it had the lure a moment ago.
             self._let_go_s = -1e9
             v.turn_away(close)
-            return Event("too late", depth, 0.0, since)
+            return Event("too late", depth, self._let_go_m, since)
         if at == 0 and close.any():
             nearest = np.arange(v.count) == int(np.argmin(np.where(close, np.abs(v.z - depth), np.inf)))
             gap = float(np.abs(v.z - depth)[nearest][0])

@@ -8,7 +8,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence, small, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
-  import { type Shown, Timeline } from "./timeline";
+  import { NEUTRAL, type Shown, Timeline } from "./timeline";
 
   let { id, play, all }: { id: number; play: (wanted: RunWanted) => void; all: string } = $props();
 
@@ -63,7 +63,7 @@
       world.riseOfRun = true;
       world.riseLine = (whole.line?.fish ?? 0) > 1 ? whole.line : null;
       world.section = whole.section;
-      const worst = whole.judged.findIndex((one) => !one.is_good);
+      const worst = whole.judged.findIndex((one) => !one.is_good && !NEUTRAL.has(one.code));
       if (worst >= 0) choose(worst);
     } catch (problem) {
       trouble = words(problem);
@@ -232,7 +232,12 @@
         <ol class="moments">
           {#each run.judged as one, k (k)}
             <li>
-              <button aria-pressed={chosen === k} onclick={() => choose(k)} class:good={one.is_good}>
+              <button
+                aria-pressed={chosen === k}
+                onclick={() => choose(k)}
+                class:good={one.is_good}
+                class:neutral={NEUTRAL.has(one.code)}
+              >
                 <span class="mark figures">{k + 1}</span>
                 <span class="figures at">{clock(one.time_s)}</span>
                 <span class="text">{said(one)}</span>
@@ -263,7 +268,7 @@
         {/if}
         <div class="asks">
           <button class="primary" onclick={takeOver}>Take over from here</button>
-          <button onclick={again}>Same fish from the start</button>
+          <button onclick={again}>Same fish again</button>
         </div>
         {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
       </section>
@@ -271,10 +276,13 @@
         <h3>The day, as it was</h3>
         <p>
           {run.mood}. No fish came above
-          <b class="figures">{depth(run.true_line_m, prefs.system)}</b>{#if run.line}; from these {run.line
-              .fish} you could have said {depth(run.line.depth_m, prefs.system)}, between
-            {depth(run.line.low_m, prefs.system)} and {depth(run.line.high_m, prefs.system)}{/if}. A lure in
-          the face
+          <b class="figures">{depth(run.true_line_m, prefs.system)}</b>{#if run.line && run.line.fish > 2};
+            from the {run.line.fish} that came you could have said {depth(run.line.depth_m, prefs.system)},
+            somewhere from
+            {depth(Math.min(run.line.low_m, run.line.high_m), prefs.system)} to {depth(
+              Math.max(run.line.low_m, run.line.high_m),
+              prefs.system,
+            )}{/if}. A lure in the face
           {quarrel(run.face, "drew them", "drove them off")}; pounding {quarrel(
             run.pounding,
             "helped",
@@ -420,6 +428,10 @@
     background: var(--action);
     color: var(--on-action);
     font-size: 0.8rem;
+  }
+
+  .neutral .mark {
+    background: var(--soft);
   }
 
   .good .mark {

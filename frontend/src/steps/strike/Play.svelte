@@ -271,7 +271,12 @@
               : `${length(stream.scene.bottom_depth_m - stream.lureDepth, prefs.system)} off bottom`}</span
           >
         </p>
-        <button onclick={goDown}>Lower to {depth(stream.bench.run?.goal_m ?? 0, prefs.system)}</button>
+        <button onclick={goDown}
+          >{(stream.lureDepth ?? 0) > (stream.bench.run?.goal_m ?? 0) + 0.05 ? "Raise" : "Lower"} to {depth(
+            stream.bench.run?.goal_m ?? 0,
+            prefs.system,
+          )}</button
+        >
         <button onclick={() => void note()}>A fish turned here</button>
         {#if turned.length > 0}
           <p class="soft">

@@ -24,6 +24,9 @@ export interface Shown {
   chosen: number | null;
 }
 
+/** Moments that are nobody's merit and nobody's fault. */
+export const NEUTRAL: ReadonlySet<string> = new Set(["left", "far"]);
+
 export class Timeline {
   private sheet: HTMLCanvasElement | null = null;
   private sheetKey = "";
@@ -280,7 +283,7 @@ export class Timeline {
       if (at < -1 || at > box.width + 1) return;
       const disc = Math.min(Math.max(at, 12), box.width - 52);
       const chosen = shown.chosen === k;
-      p.fillStyle = one.is_good ? inks.fishZone : inks.action;
+      p.fillStyle = one.is_good ? inks.fishZone : NEUTRAL.has(one.code) ? inks.soft : inks.action;
       p.fillRect(at - (chosen ? 1.5 : 0.75), box.top, chosen ? 3 : 1.5, box.height);
       p.beginPath();
       p.arc(disc, box.top + 26 + (k % 3) * 20, 10, 0, 2 * Math.PI);
