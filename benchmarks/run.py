@@ -21,13 +21,15 @@ from playwright.sync_api import sync_playwright
 
 from benchmarks import reader
 from hollow_glint import demo
-from hollow_glint.core import picture, ping, receiver, underwater
+from hollow_glint.core import cadence, picture, ping, receiver, underwater
 from hollow_glint.core.at_hole import AtHole
 from hollow_glint.core.bench_run import STEP_S, BenchRun, Command
+from hollow_glint.core.day import draw_day
 from hollow_glint.core.hole_card import hole_card
 from hollow_glint.core.lures import Lure
 from hollow_glint.core.profiles import TRAIL_UNIT, TWO_BEAM_RING
 from hollow_glint.core.scene import Neighbour, Scene
+from hollow_glint.core.temper import MOODS
 from hollow_glint.core.unit import Settings
 from tests.running import CHROMIUM_FLAGS, Running, chromium_path, events, running_server, start, wait_ready
 
@@ -114,6 +116,18 @@ def settings_for_a_hole() -> tuple[float, float]:
 
         took.append(1000.0 / per_second(work))
     return took[0], took[1]
+
+
+def cadence_lab() -> float:
+    """Seconds for five patterns, each shown to a hundred fish as the page asks for them, on the slowest of moods."""
+    took = []
+    for mood in MOODS:
+        day = draw_day(mood, 0.36, 9.1, np.random.default_rng(1))
+        begun = time.perf_counter()
+        for pattern in cadence.PATTERNS[:5]:
+            cadence.outcomes([pattern], day, 9.1, 0.36, 1, fish=100, seconds=cadence.WATCHED_S)
+        took.append(time.perf_counter() - begun)
+    return max(took)
 
 
 def knob_to_picture(running: Running, turns: int = 80) -> tuple[float, float, float]:
@@ -265,6 +279,7 @@ def rows() -> list[tuple[str, str, str]]:
     found.append(("Floor: draw and log-scale, blocks / single", f"{base_block:,.0f} / {base_one:,.0f} /s", ""))
     alone, known = settings_for_a_hole()
     found.append(("Hole card, depth alone / all known", f"{alone:.0f} ms / {known:.0f} ms", "50 ms"))
+    found.append(("Cadence lab, 5 patterns of 100 fish each", f"{cadence_lab():.1f} s", "5 s"))
     with tempfile.TemporaryDirectory() as folder, running_server(Path(folder)) as running:
         median, slow, period = knob_to_picture(running)
         found.append(("Knob to picture, median", f"{median:.0f} ms", f"{period + 10:.0f} ms"))

@@ -17,6 +17,9 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from hollow_glint import demo
+from hollow_glint.store.database import Database
+
 CHROMIUM_FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
 
@@ -98,6 +101,15 @@ def wait_ready(running: Running, timeout_s: float = 20.0) -> float:
         except OSError:
             time.sleep(0.01)
     raise RuntimeError("the program did not become ready")
+
+
+def seed_demo(folder: Path) -> None:
+    """The demo's data with its practice played, so that a program started there has it at once."""
+    path = folder / "demo.sqlite3"
+    store = Database(path)
+    demo.seed(store)
+    store.close()
+    demo.seed_practice(path).join()
 
 
 @contextmanager

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from tests.running import CHROMIUM_FLAGS, chromium_path, running_server
+from tests.running import CHROMIUM_FLAGS, chromium_path, running_server, seed_demo
 
 FOLDER = Path(__file__).parents[1] / "docs/screenshots"
 DESK, PHONE = (1280, 800), (390, 844)
@@ -123,6 +123,35 @@ def replayed(page: Page) -> None:
     page.wait_for_timeout(2500)
 
 
+def run_played(page: Page) -> None:
+    """A run with the fish of this seed looking on."""
+    page.get_by_role("button", name="Play: A school passing").click()
+    page.get_by_role("button", name=re.compile("^Lower to")).click()
+    page.wait_for_timeout(21_000)
+    page.evaluate("document.activeElement.blur()")
+
+
+def debriefed(page: Page) -> None:
+    """The demo's last run, in which a pair came."""
+    page.get_by_role("link", name="A pair").first.click(timeout=60_000)
+    page.get_by_role("heading", name="Next time").wait_for()
+    page.wait_for_timeout(1200)
+
+
+def lab_fished(page: Page) -> None:
+    page.get_by_role("button", name="Fish a hundred").click()
+    page.get_by_test_id("verdict").get_by_text(re.compile("prefers|did best|Nothing worked")).wait_for(timeout=60_000)
+    page.wait_for_timeout(400)
+
+
+def sheet_touched(page: Page) -> None:
+    for what in ("Look", "Look", "Follow", "Bite"):
+        page.get_by_role("button", name=re.compile(f"^{what}")).click()
+        page.wait_for_timeout(400)
+    page.evaluate("window.scrollTo(0, 0)")
+    page.wait_for_timeout(300)
+
+
 VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...] = (
     ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
     ("bench-night-too-much-gain", "lantern", DESK, "?seed=7#/hole/1/bench", water_blooms),
@@ -134,19 +163,28 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...]
     ("calibrate-day", "rime", DESK, "#/hole/1/gear", calibrated),
     ("bench-phone", "lantern", PHONE, "?seed=42#/hole/1/bench", fish_rises),
     ("read-sheet", "rime", DESK, "#/hole/1/read/sheet", sheet_filled),
-    ("read-sheet-phone", "rime", PHONE, "#/hole/1/read/sheet", sheet_filled),
     ("read-drill", "rime", DESK, "#/hole/1/read/drills", drill_answered),
     ("read-skills-night", "lantern", DESK, "#/hole/1/read/drills", skills_seen),
     ("read-replay-night", "lantern", DESK, "#/hole/1/read/recordings", replayed),
+    ("strike-run", "rime", DESK, "?seed=17#/hole/1/strike/runs", run_played),
+    ("strike-debrief", "rime", DESK, "#/hole/1/strike/runs", debriefed),
+    ("strike-lab-night", "lantern", DESK, "#/hole/1/strike/lab", lab_fished),
+    ("strike-sheet-phone", "rime", PHONE, "#/hole/1/strike/sheet", sheet_touched),
     ("hole-day", "rime", DESK, "#/hole/2/hole", still),
     ("log-night", "lantern", DESK, "#/hole/1/log", still),
-    ("log-phone", "rime", PHONE, "#/hole/1/log", still),
 )
 
 
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as data, running_server(Path(data)) as running, sync_playwright() as play:
+    with tempfile.TemporaryDirectory() as data:
+        seed_demo(Path(data))
+        pictures(Path(data))
+
+
+def pictures(folder: Path) -> None:
+    """Every view in turn."""
+    with running_server(folder) as running, sync_playwright() as play:
         browser = play.chromium.launch(executable_path=chromium_path(), args=CHROMIUM_FLAGS)
         for name, theme, (width, height), path, act in VIEWS:
             context = browser.new_context(

@@ -9,9 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from hollow_glint import demo
-from hollow_glint.store.database import Database
-from tests.running import CHROMIUM_FLAGS, Running, chromium_path, running_server
+from tests.running import CHROMIUM_FLAGS, Running, chromium_path, running_server, seed_demo
 
 # Generous, for a machine that is busy with other tests too: what is waited for is that it comes, not how fast.
 expect.set_options(timeout=15_000)
@@ -32,11 +30,7 @@ def chromium() -> Iterator[Browser]:
 def seeded(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The demo's data with its practice played, to be copied: it takes some seconds to make."""
     folder = tmp_path_factory.mktemp("seeded")
-    path = folder / "demo.sqlite3"
-    store = Database(path)
-    demo.seed(store)
-    store.close()
-    demo.seed_practice(path).join()
+    seed_demo(folder)
     return folder
 
 

@@ -275,8 +275,10 @@ class _Judge:
         self.tell(k, "landed", f"Landed: a {{fish}} {event.species}.", 1.0, True, fish=m(event.fish_length_m))
 
     def lifting(self) -> None:
-        """How the lure was lifted while a fish followed or looked on from near, at its height or below it: a lift towards
-        one that is above takes nothing away."""
+        """How the lure was lifted while a fish followed or looked on from near, at its height or below it.
+
+        A lift towards one that is above takes nothing away.
+        """
         slow_from, slow_to = EVERY["slow_from_m_s"], 0.06
         watched = np.array([
             any(f.mood in ("curious", "following") and LEVEL_M < f.z - beat.lure_m < NEAR_M and f.aside_m < NEAR_M

@@ -156,6 +156,11 @@
     color: var(--ink);
   }
 
+  ul.lines > li {
+    display: block;
+    padding: 8px 0;
+  }
+
   .log {
     display: grid;
     grid-template-columns: auto minmax(0, 1fr);

@@ -208,9 +208,9 @@
         >
       </div>
       <p class="legend">
-        <span class="key lure"></span>the lure as it truly was
-        <span class="key fish"></span>a fish that looks on
-        <span class="key passing"></span>a fish that passes
+        <span><span class="key lure"></span> the lure as it truly was</span>
+        <span><span class="key fish"></span> a fish that looks on</span>
+        <span><span class="key passing"></span> a fish that passes</span>
       </p>
     </div>
     <div class="words">
@@ -348,11 +348,17 @@
   .legend {
     display: flex;
     flex-wrap: wrap;
-    gap: 4px 8px;
+    gap: 4px 16px;
     align-items: center;
     padding: 2px 12px 8px;
     color: var(--soft);
     font-size: 0.88rem;
+  }
+
+  .legend > span {
+    display: flex;
+    gap: 8px;
+    align-items: center;
   }
 
   .key {

@@ -271,13 +271,15 @@
               : `${length(stream.scene.bottom_depth_m - stream.lureDepth, prefs.system)} off bottom`}</span
           >
         </p>
-        <button onclick={goDown}
-          >{(stream.lureDepth ?? 0) > (stream.bench.run?.goal_m ?? 0) + 0.05 ? "Raise" : "Lower"} to {depth(
-            stream.bench.run?.goal_m ?? 0,
-            prefs.system,
-          )}</button
-        >
-        <button onclick={() => void note()}>A fish turned here</button>
+        <div class="moves">
+          <button onclick={goDown}
+            >{(stream.lureDepth ?? 0) > (stream.bench.run?.goal_m ?? 0) + 0.05 ? "Raise" : "Lower"} to {depth(
+              stream.bench.run?.goal_m ?? 0,
+              prefs.system,
+            )}</button
+          >
+          <button onclick={() => void note()}>A fish turned here</button>
+        </div>
         {#if turned.length > 0}
           <p class="soft">
             {turned.length} noted.{#if line}
@@ -445,6 +447,11 @@
     font-size: 0.9rem;
   }
 
+  .moves {
+    display: grid;
+    gap: 10px;
+  }
+
   .ends {
     display: grid;
     grid-template-columns: 1fr auto;
@@ -543,6 +550,24 @@
 
     .bend {
       height: 64px;
+    }
+
+    .controls > .eyes {
+      grid-row: 3;
+    }
+
+    .controls > .moves {
+      grid-row: 4;
+      grid-template-columns: 1fr 1fr;
+      gap: 8px;
+    }
+
+    .moves button {
+      padding: 0 4px;
+    }
+
+    .controls > .where {
+      grid-row: 5;
     }
 
     .keys {

@@ -120,10 +120,10 @@
           <b>{one.label}</b><small>{one.hint}</small>
         </button>
       {/each}
-      <button class="big" onclick={() => void turned(true)}
+      <button class="big half" onclick={() => void turned(true)}
         ><b>Turned here</b><small>it would come no higher</small></button
       >
-      <button class="big" onclick={() => void turned(false)}
+      <button class="big half" onclick={() => void turned(false)}
         ><b>Came up here</b><small>and did not turn</small></button
       >
     </div>
@@ -248,14 +248,16 @@
     line-height: 1.2;
   }
 
+  /* Six halves, so that three touches and two heights fill their rows. */
   .grid {
     display: grid;
-    grid-template-columns: repeat(3, 1fr);
+    grid-template-columns: repeat(6, 1fr);
     gap: 8px;
     margin-top: 8px;
   }
 
   .big {
+    grid-column: span 2;
     min-height: 64px;
     padding: 4px;
     line-height: 1.15;
@@ -266,8 +268,8 @@
     font-size: 1.1rem;
   }
 
-  .big:nth-child(7),
-  .big:nth-child(8) {
+  .big.half {
+    grid-column: span 3;
     border-color: var(--pine);
   }
 
@@ -375,10 +377,6 @@
       grid-template-rows: none;
       padding: 10px;
       gap: 12px;
-    }
-
-    .big:nth-child(7) {
-      grid-column: span 2;
     }
   }
 </style>

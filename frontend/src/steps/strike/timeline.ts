@@ -229,7 +229,9 @@ export class Timeline {
     p.strokeRect(box.left - 2, box.top, box.width + 4, box.height);
     paintName(
       p,
-      "rod tip; above it, green: slow lifts, dark: fast, grey: down",
+      box.width < 420
+        ? "rod tip, and lifts above it"
+        : "rod tip; above it, green: slow lifts, dark: fast, grey: down",
       0,
       "left",
       inks,
