@@ -4,6 +4,7 @@
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
   import GainControl from "../../lib/controls/GainControl.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
+  import KeysHelp from "../../lib/controls/KeysHelp.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { post } from "../../lib/api/client";
@@ -257,16 +258,7 @@
       <p class="link" role="alert">{stream.message}</p>
     {/if}
     {#if help}
-      <div class="help" role="dialog" aria-label="Keys">
-        <h2>Keys</h2>
-        <dl>
-          {#each KEYS as key (key.keys)}
-            <dt class="figures">{key.keys}</dt>
-            <dd>{key.does}</dd>
-          {/each}
-        </dl>
-        <button onclick={() => (help = false)}>Close</button>
-      </div>
+      <KeysHelp keys={KEYS} close={() => (help = false)} />
     {/if}
   </div>
   <Coach
@@ -534,31 +526,6 @@
     background: var(--panel);
     color: var(--stop);
     font-weight: 700;
-  }
-
-  .help {
-    position: absolute;
-    inset: 16px auto auto 16px;
-    max-width: calc(100% - 32px);
-    padding: 16px;
-    border: 1.5px solid var(--ink);
-    border-radius: 8px;
-    background: var(--panel);
-  }
-
-  dl {
-    display: grid;
-    grid-template-columns: auto 1fr;
-    gap: 4px 16px;
-    margin: 10px 0;
-  }
-
-  dt {
-    font-weight: 700;
-  }
-
-  dd {
-    margin: 0;
   }
 
   @media (max-width: 760px) {

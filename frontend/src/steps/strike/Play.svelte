@@ -4,6 +4,7 @@
   import { post } from "../../lib/api/client";
   import type { BenchEvent, PictureKind, RiseLine, RunWanted } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
+  import KeysHelp from "../../lib/controls/KeysHelp.svelte";
   import GainControl from "../../lib/controls/GainControl.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
@@ -21,16 +22,16 @@
     $props();
 
   const KEYS = [
-    ["Up", "lift slowly while held (with Shift, faster)"],
-    ["Down", "let it sink while held (with Shift, lower slowly)"],
-    ["Space", "twitch"],
-    ["R", "eyes on the rod tip while held"],
-    ["Enter", "set the hook (with Shift, hard)"],
-    ["D", "set the hook on the dead stick"],
-    ["L", "lower to where the level begins"],
-    ["H", "note the height of the lure: a fish turned here"],
-    ["G", "more gain (with Shift, less)"],
-    ["?", "show or hide these keys"],
+    { keys: "Up", does: "lift slowly while held (with Shift, faster)" },
+    { keys: "Down", does: "let it sink while held (with Shift, lower slowly)" },
+    { keys: "Space", does: "twitch" },
+    { keys: "R", does: "eyes on the rod tip while held" },
+    { keys: "Enter", does: "set the hook (with Shift, hard)" },
+    { keys: "D", does: "set the hook on the dead stick" },
+    { keys: "L", does: "lower to where the level begins" },
+    { keys: "H", does: "note the height of the lure: a fish turned here" },
+    { keys: "G", does: "more gain (with Shift, less)" },
+    { keys: "?", does: "show or hide these keys" },
   ] as const;
 
   // The address may carry ?seed=N, to meet the same fish again.
@@ -195,16 +196,7 @@
     {/if}
     {#if stream.bench && stream.message}<p class="link" role="alert">{stream.message}</p>{/if}
     {#if help}
-      <div class="help" role="dialog" aria-label="Keys">
-        <h2>Keys</h2>
-        <dl>
-          {#each KEYS as [keys, does] (keys)}
-            <dt class="figures">{keys}</dt>
-            <dd>{does}</dd>
-          {/each}
-        </dl>
-        <button onclick={() => (help = false)}>Close</button>
-      </div>
+      <KeysHelp keys={KEYS} close={() => (help = false)} />
     {/if}
   </div>
   <section class="line-of-words" aria-label="What happened" data-testid="said">
@@ -472,31 +464,6 @@
     background: var(--panel);
     color: var(--stop);
     font-weight: 700;
-  }
-
-  .help {
-    position: absolute;
-    inset: 16px auto auto 16px;
-    max-width: calc(100% - 32px);
-    padding: 16px;
-    border: 1.5px solid var(--ink);
-    border-radius: 8px;
-    background: var(--panel);
-  }
-
-  dl {
-    display: grid;
-    grid-template-columns: auto 1fr;
-    gap: 4px 16px;
-    margin: 10px 0;
-  }
-
-  dt {
-    font-weight: 700;
-  }
-
-  dd {
-    margin: 0;
   }
 
   @media (max-width: 760px) {

@@ -1,6 +1,7 @@
 <script lang="ts">
   // The strike: runs to play, the cadence lab, and a sheet for the ice.
   import { onMount } from "svelte";
+  import Tabs from "../../lib/controls/Tabs.svelte";
   import type { Hole, RunWanted } from "../../lib/api/types";
   import { world } from "../../lib/world.svelte";
   import Debrief from "./Debrief.svelte";
@@ -54,11 +55,7 @@
 {:else}
   <main class="strike">
     <h1 class="unseen">The strike</h1>
-    <nav class="tabs" aria-label="Strike">
-      {#each TABS as one (one.key)}
-        <a href={address(one.key)} aria-current={place.tab === one.key ? "page" : undefined}>{one.name}</a>
-      {/each}
-    </nav>
+    <Tabs label="Strike" tabs={TABS} current={place.tab} {address} />
     {#if place.tab === "runs" && place.run !== null}
       {#key place.run}
         <Debrief id={place.run} play={(wanted) => (playing = wanted)} all={address("runs")} />
@@ -79,35 +76,5 @@
     grid-template-rows: auto minmax(0, 1fr);
     min-height: 0;
     min-width: 0;
-  }
-
-  .tabs {
-    display: flex;
-    border-bottom: 1.5px solid var(--line);
-    background: var(--panel);
-  }
-
-  .tabs a {
-    display: grid;
-    place-items: center;
-    min-height: var(--target);
-    padding: 0 18px;
-    color: var(--ink);
-    text-decoration: none;
-    border-bottom: 4px solid transparent;
-    text-align: center;
-    line-height: 1.1;
-  }
-
-  .tabs a[aria-current="page"] {
-    font-weight: 700;
-    border-bottom-color: var(--action);
-  }
-
-  @media (max-width: 760px) {
-    .tabs a {
-      flex: 1;
-      padding: 0 4px;
-    }
   }
 </style>
