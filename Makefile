@@ -51,7 +51,7 @@ lint: $(BIN)/.test $(STATIC)/index.html ## formatting, types and habits, Python 
 
 test: lint chromium ## install and run every check
 	$(BIN)/pytest -n 2 tests/core tests/reference tests/store tests/web
-	$(BIN)/pytest -n 2 --dist loadfile tests/browser
+	$(BIN)/pytest -n 2 --dist loadfile --no-loadscope-reorder tests/browser
 
 bench: $(BIN)/.test $(STATIC)/index.html chromium ## measure speed and memory; writes docs/benchmarks.md
 	$(BIN)/python -m benchmarks.run

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -231,8 +232,10 @@ def _demo_runs(database: Database, hole_id: int | None) -> None:
     for key, number, hand, hours in PLAYED:
         setup = core_runs.set_up(key, number)
         log = RunLog(setup, ((1, Command(to_depth_m=setup.goal_m)),), 600)
-        log, _ = run_log.what_if(log, _looked_at(log) + 30, hands.hand(hand), 30.0)
-        beats = run_log.story(log)
+        before = run_log.story(log)
+        at = _looked_at(before) + 30
+        log, after = run_log.what_if(log, at, hands.hand(hand), 30.0)
+        beats = before[:at] + after
         run, tape = run_log.begin(setup), Tape()
         by_frame: dict[int, list[Command]] = {}
         for at, command in log.commands:
@@ -249,9 +252,9 @@ def _demo_runs(database: Database, hole_id: int | None) -> None:
             ice_days.add_came(database, hole_id, at, depth, turned)
 
 
-def _looked_at(log: RunLog) -> int:
-    """The frame at which a fish first looks on from near; the last one if none does."""
-    for k, beat in enumerate(run_log.story(log), start=1):
+def _looked_at(beats: Sequence[run_log.Beat]) -> int:
+    """The frame at which a fish first looks on from near; one before the end if none does."""
+    for k, beat in enumerate(beats, start=1):
         if any(fish.mood in ("curious", "following") and fish.aside_m < 0.6 for fish in beat.fish):
             return k
-    return log.frames - 40
+    return len(beats) - 40

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -13,6 +14,17 @@ from tests.running import CHROMIUM_FLAGS, Running, chromium_path, running_server
 
 # Generous, for a machine that is busy with other tests too: what is waited for is that it comes, not how fast.
 expect.set_options(timeout=15_000)
+
+# Long files first, so that neither of two workers is left alone with one at the end.
+LONG = ("test_strike_fails", "test_everyone", "test_story", "test_strike", "test_manners", "test_picture")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    def place(item: pytest.Item) -> int:
+        return LONG.index(item.path.stem) if item.path.stem in LONG else len(LONG)
+
+    items.sort(key=place)
+
 
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
@@ -27,10 +39,18 @@ def chromium() -> Iterator[Browser]:
 
 
 @pytest.fixture(scope="session")
-def seeded(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The demo's data with its practice played, to be copied: it takes some seconds to make."""
-    folder = tmp_path_factory.mktemp("seeded")
-    seed_demo(folder)
+def seeded(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Path:
+    """The demo's data with its practice played, to be copied: it takes some seconds to make, once for all workers."""
+    root = tmp_path_factory.getbasetemp()
+    if worker_id != "master":
+        root = root.parent
+    folder = root / "seeded"
+    with open(root / "seeding", "w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (folder / "whole").exists():
+            folder.mkdir()
+            seed_demo(folder)
+            (folder / "whole").touch()
     return folder
 
 

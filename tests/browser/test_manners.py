@@ -12,6 +12,7 @@ from .conftest import DESK
 from .test_story import gain_of
 
 PACE = 1.6
+FAST = 3.0
 
 
 def test_keyboard_alone_reaches_everything(open_page):
@@ -91,7 +92,7 @@ def test_a_dropped_stream_comes_back_by_itself(chromium, tmp_path, seeded):
     from tests.running import start, wait_ready
 
     shutil.copytree(seeded, tmp_path, dirs_exist_ok=True)
-    programs = [start(tmp_path, pace=PACE)]
+    programs = [start(tmp_path, pace=FAST)]
     context = chromium.new_context(viewport=DESK)
     try:
         wait_ready(programs[0])
@@ -103,7 +104,7 @@ def test_a_dropped_stream_comes_back_by_itself(chromium, tmp_path, seeded):
         programs[0].process.kill()
         programs[0].process.wait()
         expect(page.get_by_role("alert")).to_contain_text(re.compile("Reconnecting|does not answer"))
-        programs.append(start(tmp_path, port=programs[0].port, pace=PACE))
+        programs.append(start(tmp_path, port=programs[0].port, pace=FAST))
         wait_ready(programs[1])
         expect(page.get_by_role("alert")).to_have_count(0, timeout=20_000)
         # On a bench of its own, with the knobs where they stood and the lure on its way back down.

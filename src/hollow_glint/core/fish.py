@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 from . import scene as scenes
 from .checks import Floats
 from .day import Day
-from .sensed import Lured
+from .sensed import Lured, between
 from .temper import CLEAR_SIGHT, EVERY, Temper, tempers
 
 MOOD_NAMES = ("passing", "curious", "following", "mouthing", "hooked", "put off")
@@ -261,7 +261,7 @@ class Visitors:
         pause = (s.still_s > 0.3) & (s.since_lift_s < e["pause_s"])
         resting = (s.still_s > 0.3) & ~pause
         company = self._company(which, s)
-        fast = np.clip(s.speed_m_s / e["fast_m_s"] - 1.0, 0.0, 2.0)
+        fast = between(s.speed_m_s / e["fast_m_s"] - 1.0, 0.0, 2.0)
         in_face = (s.gap_m > -0.05) & (s.gap_m < t.comfort_m)
         per_s = (
             t.lift_draw_per_s * s.lifting * open_to
@@ -312,10 +312,10 @@ class Visitors:
         if not which.any():
             return
         e, t = EVERY, self.tempers
-        short = np.clip((t.takes_from - self.keen) / (t.takes_from - 0.2), 0.0, 1.0)
+        short = between((t.takes_from - self.keen) / (t.takes_from - 0.2), 0.0, 1.0)
         goal = np.maximum(np.minimum(s.depth_m + t.stand_off_m * short, self._lowest_m), self.highest_m)
         reach = t.follow_m_s * dt
-        climb = np.clip(goal - self.z, -reach, reach)
+        climb = between(goal - self.z, -reach, reach)
         inwards = np.minimum(1.3 * t.cruise_m_s, 0.6 * s.aside_m + 0.01)
         shrink = np.maximum(s.aside_m - inwards * dt, 0.0) / np.maximum(s.aside_m, 1e-6)
         wander = (luck[0:3] - 0.5) * 0.05 * dt
@@ -334,6 +334,8 @@ class Visitors:
         touching = (
             which & (s.aside_m < 0.12) & (np.abs(self.z - s.depth_m) < e["touch_m"]) & (self.keen >= t.takes_from)
         )
+        if not touching.any():
+            return
         pause = (s.still_s > 0.3) & (s.since_lift_s < e["pause_s"])
         per_s = t.take_lift_per_s * s.lifting + t.take_pause_per_s * np.where(
             pause | s.baited, 1.0, np.maximum(0.2 * s.lively, 0.06)

@@ -198,14 +198,14 @@ class Striking:
             speed = min((self.to_depth_m - self.hang_m) / dt, sink)  # lowered with care, on a tight line
         glides = FORMS[self.lure.form].glide > 0.0
         slack = speed > 0.98 * sink and glides
-        speed = float(np.clip(speed, -HAND_M_S, min(HAND_M_S, sink if glides else sink + RUNS_OUT_M_S)))
+        speed = min(max(speed, -HAND_M_S), HAND_M_S, sink if glides else sink + RUNS_OUT_M_S)
         top, bottom = self._top_m, self.scene.bottom_depth_m
         was = self._tight_m
-        self.hang_m = float(np.clip(self.hang_m + speed * dt, top, bottom))
+        self.hang_m = min(max(self.hang_m + speed * dt, top), bottom)
         self.hang_m = min(self.hang_m, max(was + rod.MOST_SLACK_M, self.hang_m - abs(speed) * dt))
         self._tight_m = min(was + sink * dt, self.hang_m)
         self._twitch_s = max(self._twitch_s - dt, 0.0)
-        lifted = TWITCH_M * float(np.sin(np.pi * self._twitch_s / TWITCH_S))
+        lifted = TWITCH_M * float(np.sin(np.pi * self._twitch_s / TWITCH_S)) if self._twitch_s else 0.0
         self.lure_depth_m = max(self._tight_m - lifted, top)
         self.rising_m_s = (was - self._tight_m) / dt
         if glides:
@@ -285,8 +285,10 @@ class Striking:
     def _holding(self, which: int) -> int | None:
         """The fish that has the lure of rod `which` in its mouth, hooked or not."""
         v = self.visitors
-        has = np.flatnonzero(((v.mood == MOUTHING) | (v.mood == HOOKED)) & (v.at == which))
-        return int(has[0]) if has.size else None
+        for k, mood in enumerate(v.mood.tolist()):
+            if mood in (MOUTHING, HOOKED) and v.at[k] == which:
+                return k
+        return None
 
     def set_hook(self, time_s: float, force: str = "firm", which: str = "jig") -> Event:
         """Set the hook at `time_s` [s]: what came of it. Raises ValueError for a force or rod that is not known."""
@@ -329,14 +331,14 @@ class Striking:
         return Event("nothing there", depth)
 
     def _tip_of(self, which: int) -> rod.Tip:
+        if which == 1 and self._stick is None:
+            return rod.Tip()
         v, scene = self.visitors, self.scene
         k = self._holding(which)
         hooked = k is not None and bool(v.mood[k] == HOOKED)
         bite = None if k is None or hooked else BITES[v.bite[k]]
         held = 0.0 if k is None else float(v.watched_s[k])
         if which == 1:
-            if self._stick is None:
-                return rod.Tip()
             still = Lure("dead-stick jig", 0.005)
             return rod.tip_of(still, lying=False, slack_m=0.0, rising_m_s=0.0, twitching=False, in_weeds=0.0,
                               bite=bite, held_s=held, hooked=hooked)  # fmt: skip
