@@ -109,7 +109,7 @@ def seed_demo(folder: Path) -> None:
     store = Database(path)
     demo.seed(store)
     store.close()
-    demo.seed_practice(path).join()
+    demo.seed_practice(path)
 
 
 @contextmanager

@@ -106,8 +106,7 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
             f"address {host} port {port} cannot be used ({os.strerror(problem.errno) if problem.errno else problem}). "
             "Close the program that holds it, or choose another with --port."
         )
-    if demo:
-        demo_data.seed_practice(path)
+    practising = demo_data.seed_practice_beside(path) if demo else None
     shown_host = "127.0.0.1" if host in ("0.0.0.0", "::") else host
     address = f"http://{f'[{shown_host}]' if ':' in shown_host else shown_host}:{port}/"
     print(f"Hollow Glint {__version__}{' demo' if demo else ''}\n  open  {address}\n  data  {path}", flush=True)
@@ -122,6 +121,9 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
         pass
     finally:
         server.close()
+        if practising is not None:
+            practising.terminate()
+            practising.wait()
     return 0
 
 

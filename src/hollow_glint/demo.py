@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 import threading
+import time
 from collections.abc import Sequence
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
@@ -178,22 +182,34 @@ PLAYED: tuple[tuple[str, int, str, float], ...] = (
 )  # fmt: skip
 
 
-def seed_practice(path: Path) -> threading.Thread:
-    """Put a recording, a round and some answers in, in a thread of its own so that nobody waits for it."""
+def seed_practice(path: Path) -> None:
+    """Put a recording, a round, some answers and some runs in, if they are not there. It takes some seconds."""
+    database = Database(path)
+    if not database.connection().execute("SELECT 1 FROM seeding WHERE name = 'demo practice'").fetchone():
+        _demo_practice(database)
+        with database.transaction() as connection:
+            connection.execute(
+                "INSERT OR IGNORE INTO seeding (name, done_at) VALUES ('demo practice', datetime('now'))"
+            )
+    database.close()
 
-    def work() -> None:
-        database = Database(path)
-        if not database.connection().execute("SELECT 1 FROM seeding WHERE name = 'demo practice'").fetchone():
-            _demo_practice(database)
-            with database.transaction() as connection:
-                connection.execute(
-                    "INSERT OR IGNORE INTO seeding (name, done_at) VALUES ('demo practice', datetime('now'))"
-                )
-        database.close()
 
-    thread = threading.Thread(target=work, daemon=True)
-    thread.start()
-    return thread
+def seed_practice_beside(path: Path) -> subprocess.Popen[bytes]:
+    """`seed_practice` in a process of its own, so that neither the start nor a picture waits for it.
+
+    It ends with this one, however that ends.
+    """
+    return subprocess.Popen([sys.executable, "-m", "hollow_glint.demo", str(path), str(os.getpid())])
+
+
+def _beside(path: Path, parent: int) -> None:
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(0.2)
+        os._exit(0)  # every row is in a transaction of its own
+
+    threading.Thread(target=watch, daemon=True).start()
+    seed_practice(path)
 
 
 def _demo_practice(database: Database) -> None:
@@ -258,3 +274,7 @@ def _looked_at(beats: Sequence[run_log.Beat]) -> int:
         if any(fish.mood in ("curious", "following") and fish.aside_m < 0.6 for fish in beat.fish):
             return k
     return len(beats) - 40
+
+
+if __name__ == "__main__":
+    _beside(Path(sys.argv[1]), int(sys.argv[2]))
