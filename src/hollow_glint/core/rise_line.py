@@ -11,9 +11,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import log_ndtr
 
 from .checks import InputError, number
+from .special import log_ndtr
 
 READ_SD_M = 0.15  # how well a depth is read off a sonar. Common practice, no source
 EARLY_M = 0.7  # how far below the day's line a fish turns, on average, when it turns. Invented

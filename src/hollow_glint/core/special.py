@@ -36,3 +36,8 @@ def gammaincc(a: Any, x: Any) -> Any:
 def bdtrc(k: Any, n: Any, p: Any) -> Any:
     """Chance of more than k successes in n tries of chance p."""
     return _special().bdtrc(k, n, p)
+
+
+def log_ndtr(x: Any) -> Any:
+    """Logarithm of the normal distribution function."""
+    return _special().log_ndtr(x)
