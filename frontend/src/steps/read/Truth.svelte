@@ -105,6 +105,16 @@
         <path class="lure" d="M{x(mark.aside_m)} {y(mark.depth_m) - 7}l6 7-6 7-6-7z" />
       {:else if mark.kind === "fish"}
         <ellipse class="fish" cx={x(mark.aside_m)} cy={y(mark.depth_m)} rx="11" ry="5" />
+      {:else if mark.label === "bait"}
+        {#each [[-26, -6], [-12, 5], [-3, -9], [8, 2], [17, -7], [27, 6]] as [right, down] (right)}
+          <ellipse
+            class="fish"
+            cx={x(mark.aside_m) + (right ?? 0)}
+            cy={y(mark.depth_m) + (down ?? 0)}
+            rx="4"
+            ry="2"
+          />
+        {/each}
       {/if}
       {#if mark.kind !== "bottom" || marks.length < 4}
         <text x="6" y={at}>{mark.label} {depth(mark.depth_m, prefs.system)}</text>
