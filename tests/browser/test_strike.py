@@ -58,7 +58,7 @@ def test_a_whole_run_to_a_landed_fish_with_keys_only(open_page):
     expect(page.get_by_role("heading", name=re.compile("^Landed: a .* whitefish"))).to_be_visible(timeout=30_000)
     moments = page.get_by_role("region", name="Moments")
     expect(moments).to_contain_text("Eyes on the rod tip when it took")
-    expect(moments).to_contain_text(re.compile(r"Set 0\.\d+ s after it took, with 9 N\. It held"))
+    expect(moments).to_contain_text(re.compile(r"Set \d\.\d+ s after it took, with \d+ N\. It held"))
     expect(moments).to_contain_text("that draws")
     # It is in the log and in the figures.
     page.get_by_role("link", name="Log").click()
