@@ -28,6 +28,7 @@
   let trouble = $state("");
   let done = $state("");
   const arrived = Date.now();
+  let asked = 0;
 
   onMount(() => {
     at = hole.bottom_depth_m - 1.2 > 0.5 ? hole.bottom_depth_m - 1.2 : hole.bottom_depth_m / 2;
@@ -37,19 +38,23 @@
   });
 
   async function load() {
+    const mine = ++asked;
     try {
-      const minutes = (Date.now() - arrived) / 1000;
-      [sheet, came] = await Promise.all([
+      const seconds = (Date.now() - arrived) / 1000;
+      const [found, line] = await Promise.all([
         get<StrikeSheet>(
-          `/api/holes/${hole.id}/strike-sheet?species=${species}&at_hole_s=${minutes.toFixed(0)}`,
+          `/api/holes/${hole.id}/strike-sheet?species=${species}&at_hole_s=${seconds.toFixed(0)}`,
         ),
         get<HoleLine>(`/api/holes/${hole.id}/rise-line`),
       ]);
+      // An answer that comes after a later question is of another species, or of fewer touches.
+      if (mine !== asked) return;
+      [sheet, came] = [found, line];
       trying ??= sheet.trying;
       world.riseLine = came.line;
       trouble = "";
     } catch (problem) {
-      trouble = words(problem);
+      if (mine === asked) trouble = words(problem);
     }
   }
 
