@@ -128,7 +128,7 @@ def test_a_card_is_right_for_any_unit_and_hole(at, unit, lure, seed):
 
 
 @given(holes(), units(), lures)
-@settings(max_examples=200, deadline=None)
+@bounded
 def test_monotone_deeper_thicker_narrower(at, unit, lure):
     """Deeper never lowers the floor; more plankton never raises the ceiling; a narrower beam never lowers it."""
     scene = replace(at.scene(), neighbours=(), weed_height_m=0.0)
