@@ -10,11 +10,12 @@ from pathlib import Path
 
 import numpy as np
 
-from hollow_glint.core import ping, receiver
-from hollow_glint.core.bench_run import BenchRun
-from hollow_glint.core.marks import Heard
-from hollow_glint.core.reading import Reader
-from hollow_glint.core.seen import Reading, seen_in
+from hollow_glint.core.bench.bench_run import BenchRun
+from hollow_glint.core.bench.tape import pings_of_frame
+from hollow_glint.core.reader.reader import Reader
+from hollow_glint.core.reader.report import PictureReading
+from hollow_glint.core.sonar import ping, receiver
+from hollow_glint.core.tuning.touched_mark import HeardPing
 
 from .reader_scenes import SCORED, scenario
 
@@ -72,7 +73,7 @@ def _kind(name: str, species: str, second: bool) -> str:
     return "still"  # what hangs or lies: a dead stick, a camera, a log, bubbles on the line
 
 
-def audible(run: BenchRun, heard: Heard) -> list[Audible]:
+def audible(run: BenchRun, heard: HeardPing) -> list[Audible]:
     """The single targets that light the picture in a ping, weakest left out."""
     t = heard.transmission
     place = heard.place.astype(float)
@@ -96,7 +97,7 @@ def audible(run: BenchRun, heard: Heard) -> list[Audible]:
     return out
 
 
-def _score_ping(run: BenchRun, reading: Reading, heard: Heard, score: Score) -> None:
+def _score_ping(run: BenchRun, reading: PictureReading, heard: HeardPing, score: Score) -> None:
     targets = audible(run, heard)
     resolution = heard.transmission.resolution_m
     row = run.shown.height_m / run.unit.rows
@@ -134,7 +135,7 @@ def _score_ping(run: BenchRun, reading: Reading, heard: Heard, score: Score) -> 
             score.widths.append(high - low)
 
 
-def _near_the_lure(run: BenchRun, heard: Heard) -> bool:
+def _near_the_lure(run: BenchRun, heard: HeardPing) -> bool:
     """Whether any fish's echo comes from within two pulse lengths of the lure's."""
     targets = audible(run, heard)
     reach = 2.0 * heard.transmission.resolution_m
@@ -153,7 +154,7 @@ def score_one(seed: int) -> Score:
     for commands in hand:
         frame = run.advance(commands)
         pings = frame.levels.shape[0]
-        for k, seen in enumerate(seen_in(frame, last)):
+        for k, seen in enumerate(pings_of_frame(frame, last)):
             reading = reader.see(seen)
             for moment in reading.moments:
                 if moment.kind == "marks touching":

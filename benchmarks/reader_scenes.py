@@ -6,13 +6,18 @@ from dataclasses import replace
 
 import numpy as np
 
-from hollow_glint.core import picture, ping, tuning
-from hollow_glint.core.bench_run import STEP_S, BenchRun, Command
-from hollow_glint.core.lures import Lure
-from hollow_glint.core.profiles import SHIPPED, TRAIL_UNIT
-from hollow_glint.core.scene import Hung, Neighbour, Scene, Shoal, Structure
-from hollow_glint.core.seen import View
-from hollow_glint.core.unit import FOOT, Settings, UnitProfile, smallest_range
+from hollow_glint.core.bench.bench_run import BenchRun
+from hollow_glint.core.bench.command import Command
+from hollow_glint.core.bench.frame import STEP_S
+from hollow_glint.core.gear.lures import Lure
+from hollow_glint.core.gear.profiles import SHIPPED, TRAIL_UNIT
+from hollow_glint.core.gear.settings import Settings, smallest_range
+from hollow_glint.core.gear.unit import FOOT, UnitProfile
+from hollow_glint.core.hole.contents import Hung, Neighbour, Shoal, Structure
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.reader.evidence import ReaderSetup
+from hollow_glint.core.sonar import picture, transmission
+from hollow_glint.core.tuning.gain_window import gain_window
 
 SCORED = range(400)
 TUNING_FROM = 10_000
@@ -29,7 +34,7 @@ LURES = (
 )
 
 
-def scenario(seed: int) -> tuple[BenchRun, View, list[list[Command]]]:
+def scenario(seed: int) -> tuple[BenchRun, ReaderSetup, list[list[Command]]]:
     """A bench, what its reader knows, and the hand's commands step by step. Everything follows from the seed."""
     rng = np.random.default_rng(seed)
     unit: UnitProfile = (*SHIPPED, TRAIL_UNIT)[rng.integers(5)]
@@ -71,15 +76,15 @@ def scenario(seed: int) -> tuple[BenchRun, View, list[list[Command]]]:
         heights = [one for one in unit.bottom_windows_m if 0.8 * one > depth - at + 0.3]
         if heights:
             settings = replace(settings, bottom_window_m=heights[0])
-    t = ping.transmit(scene, unit, settings)
+    t = transmission.transmit(scene, unit, settings)
     shown = picture.window(settings, scene.bottom_range_m)
-    limits = tuning.gain_window(t, unit, settings, lure, at, shown)
+    limits = gain_window(t, unit, settings, lure, at, shown)
     gain = limits.advised + float(rng.uniform(-0.5, 3.0)) / unit.gain.db_per_step * unit.gain.step
     gain = float(np.clip(gain, unit.gain.minimum, unit.gain.maximum))
     settings = replace(settings, gain=gain).checked(unit)
     hand = np.random.default_rng(seed + 1_000_000)
     run = BenchRun(scene, unit, settings, lure, np.random.default_rng(seed + 2_000_000))
-    return run, View(unit, settings, scene.face_depth_m, scene.temperature_c, lure), _hand(hand, at, depth)
+    return run, ReaderSetup(unit, settings, scene.face_depth_m, scene.temperature_c, lure), _hand(hand, at, depth)
 
 
 def _hand(rng: np.random.Generator, at: float, bottom: float) -> list[list[Command]]:

@@ -21,16 +21,21 @@ from playwright.sync_api import sync_playwright
 
 from benchmarks import reader
 from hollow_glint import demo
-from hollow_glint.core import cadence, picture, ping, receiver, underwater
-from hollow_glint.core.at_hole import AtHole
-from hollow_glint.core.bench_run import STEP_S, BenchRun, Command
-from hollow_glint.core.day import draw_day
-from hollow_glint.core.hole_card import hole_card
-from hollow_glint.core.lures import Lure
-from hollow_glint.core.profiles import TRAIL_UNIT, TWO_BEAM_RING
-from hollow_glint.core.scene import Neighbour, Scene
-from hollow_glint.core.temper import MOODS
-from hollow_glint.core.unit import Settings
+from hollow_glint.core.bench.bench_run import BenchRun
+from hollow_glint.core.bench.command import Command
+from hollow_glint.core.bench.frame import STEP_S
+from hollow_glint.core.card.hole_card import hole_card
+from hollow_glint.core.card.known_hole import KnownHole
+from hollow_glint.core.fish import cadence
+from hollow_glint.core.fish.day import draw_day
+from hollow_glint.core.fish.traits import MOODS
+from hollow_glint.core.gear.lures import Lure
+from hollow_glint.core.gear.profiles import TRAIL_UNIT, TWO_BEAM_RING
+from hollow_glint.core.gear.settings import Settings
+from hollow_glint.core.hole.contents import Neighbour
+from hollow_glint.core.hole.scatterers import LINE_BUBBLES, gather
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.sonar import picture, ping, receiver, transmission
 from tests.running import CHROMIUM_FLAGS, Running, chromium_path, events, running_server, start, wait_ready
 
 ROOT = Path(__file__).parents[1]
@@ -62,11 +67,11 @@ def per_second(work: Callable[[], int], for_s: float = 2.0) -> float:
 def ping_chain(scene: Scene, scatterers: int, block: int) -> float:
     """Pings a second through scene, ping, receiver and picture, `block` pings at a time."""
     rng = np.random.default_rng(1)
-    t = ping.transmit(scene, TRAIL_UNIT, SETTINGS)
+    t = transmission.transmit(scene, TRAIL_UNIT, SETTINGS)
     assert t.bin_range_m.size == BINS
     shown = picture.full_column(SETTINGS)
     # One lure and its line's bubbles; fish make up the rest.
-    count = scatterers - 1 - len(underwater.LINE_BUBBLES)
+    count = scatterers - 1 - len(LINE_BUBBLES)
     fish = ((0.3, "whitefish"),) * count
     lure_xyz = np.tile([0.0, 0.0, 8.0], (block, 1))
     fish_xyz = np.tile(rng.uniform([-1.0, -1.0, 2.0], [1.0, 1.0, 8.2], (count, 3)), (block, 1, 1))
@@ -77,9 +82,7 @@ def ping_chain(scene: Scene, scatterers: int, block: int) -> float:
         nonlocal begun
         times = begun + period * np.arange(block)
         begun = float(times[-1]) + period
-        heard, _ = underwater.gather(
-            scene, LURE, lure_xyz, None, fish_xyz, fish, (), times, t.frequency_hz, t.sound_speed_m_s
-        )
+        heard, _ = gather(scene, LURE, lure_xyz, None, fish_xyz, fish, (), times, t.frequency_hz, t.sound_speed_m_s)
         assert heard.x.shape[1] == scatterers
         echoes = ping.echo_levels(t, heard, block, rng, times)
         signal, _ = receiver.receive(echoes, TRAIL_UNIT, SETTINGS, t)
@@ -102,15 +105,15 @@ def floor(block: int) -> float:
 
 def settings_for_a_hole() -> tuple[float, float]:
     """Milliseconds to work out a hole card with nothing remembered: from depth alone, and with everything known."""
-    known = AtHole(
+    known = KnownHole(
         9.45, ice_thickness_m=0.36, slush_m=0.0, bottom_kind="mud", clarity="clear", light="day", liveliness="quiet",
         weed_height_m=0.0, fish_length_m=0.3, neighbours=(),
     )  # fmt: skip
     took = []
-    for at in (AtHole(9.45), known):
+    for at in (KnownHole(9.45), known):
 
-        def work(at: AtHole = at) -> int:
-            ping._transmit.cache_clear()
+        def work(at: KnownHole = at) -> int:
+            transmission._transmit.cache_clear()
             hole_card(at, TWO_BEAM_RING, LURE)
             return 1
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from hollow_glint.core.lures import Lure
-from hollow_glint.core.profiles import TRAIL_UNIT
-from hollow_glint.core.scene import Scene
-from hollow_glint.core.unit import Settings, UnitProfile, smallest_range
+from hollow_glint.core.gear.lures import Lure
+from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.settings import Settings, smallest_range
+from hollow_glint.core.gear.unit import UnitProfile
+from hollow_glint.core.hole.scene import Scene
 
 
 @pytest.fixture

@@ -14,17 +14,23 @@ from pathlib import Path
 
 import numpy as np
 
-from .core import hands, practice, profiles, run_log
-from .core import runs as core_runs
-from .core.bench_run import BenchRun, Command
-from .core.debrief import debrief
-from .core.lures import Lure
-from .core.practice import Answered, Round, RoundPart, Skill
-from .core.profiles import TRAIL_UNIT
-from .core.recording import Note, Tape
-from .core.run_log import RunLog
-from .core.scene import Hung, Neighbour, Scene, Shoal, Structure
-from .core.unit import FOOT, Settings, smallest_range
+from .core.bench.bench_run import BenchRun
+from .core.bench.command import Command
+from .core.bench.tape import Tape
+from .core.drills import schedule
+from .core.drills.rounds import Round, RoundPart
+from .core.drills.schedule import Answered, Skill
+from .core.gear import profiles
+from .core.gear.lures import Lure
+from .core.gear.profiles import TRAIL_UNIT
+from .core.gear.settings import Settings, smallest_range
+from .core.gear.unit import FOOT
+from .core.hole.contents import Hung, Neighbour, Shoal, Structure
+from .core.hole.scene import Scene
+from .core.reader.recording import Note
+from .core.runs import replay, scripted_hands, start
+from .core.runs.debrief import debrief
+from .core.runs.run_log import RunLog
 from .formats.scene_file import SavedScene
 from .store import drills, holes, ice_days, lures, recordings, runs, scenes, strikes, units
 from .store.database import Database
@@ -237,7 +243,7 @@ def _demo_practice(database: Database) -> None:
             when = began + timedelta(hours=7 * n, minutes=4 * k)
             is_right = (n * right) // of != ((n + 1) * right) // of
             seconds = 5.0 + (7 * k + 3 * n) % 11
-            skill = practice.answered(skill, is_right, seconds, when)
+            skill = schedule.answered(skill, is_right, seconds, when)
             stamp = when.strftime("%Y-%m-%dT%H:%M:%SZ")
             drills.keep_answer(database, Answered(kind, skill.level, 100 * k + n, is_right, seconds, stamp), skill)
 
@@ -246,13 +252,13 @@ def _demo_runs(database: Database, hole_id: int | None) -> None:
     """Runs played by a scripted hand, and how high fish came this morning."""
     now = datetime.now(UTC)
     for key, number, hand, hours in PLAYED:
-        setup = core_runs.set_up(key, number)
+        setup = start.set_up(key, number)
         log = RunLog(setup, ((1, Command(to_depth_m=setup.goal_m)),), 600)
-        before = run_log.story(log)
+        before = replay.story(log)
         at = _looked_at(before) + 30
-        log, after = run_log.what_if(log, at, hands.hand(hand), 30.0)
+        log, after = replay.what_if(log, at, scripted_hands.hand(hand), 30.0)
         beats = before[:at] + after
-        run, tape = run_log.begin(setup), Tape()
+        run, tape = replay.begin(setup), Tape()
         by_frame: dict[int, list[Command]] = {}
         for at, command in log.commands:
             by_frame.setdefault(at, []).append(command)
@@ -268,7 +274,7 @@ def _demo_runs(database: Database, hole_id: int | None) -> None:
             ice_days.add_came(database, hole_id, at, depth, turned)
 
 
-def _looked_at(beats: Sequence[run_log.Beat]) -> int:
+def _looked_at(beats: Sequence[replay.Beat]) -> int:
     """The frame at which a fish first looks on from near; one before the end if none does."""
     for k, beat in enumerate(beats, start=1):
         if any(fish.mood in ("curious", "following") and fish.aside_m < 0.6 for fish in beat.fish):

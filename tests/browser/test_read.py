@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from hollow_glint.core.drills import drill
+from hollow_glint.core.drills.catalogue import drill
 from tests.store.test_recordings import foreign
 
 from .conftest import PHONE

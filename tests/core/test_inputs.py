@@ -5,10 +5,11 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from hollow_glint.core import beam, sonar_equation, targets, unit, water
-from hollow_glint.core.lures import Lure
-from hollow_glint.core.profiles import TRAIL_UNIT
-from hollow_glint.core.scene import Scene
+from hollow_glint.core.acoustics import beam, sonar_equation, targets, water
+from hollow_glint.core.gear import settings, unit
+from hollow_glint.core.gear.lures import Lure
+from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.hole.scene import Scene
 
 CALLS = {
     "temperature_c": lambda bad: water.sound_speed(bad),
@@ -68,26 +69,26 @@ def test_unknown_names_list_what_is_accepted():
 def test_profile_goes_through_json_unchanged():
     import json
 
-    there_and_back = unit.from_dict(json.loads(json.dumps(unit.to_dict(TRAIL_UNIT))))
+    there_and_back = unit.unit_from_dict(json.loads(json.dumps(unit.unit_to_dict(TRAIL_UNIT))))
     assert there_and_back == TRAIL_UNIT
 
 
 @pytest.mark.parametrize("wrong", [{"gain": None}, {"beams": [{"name": "x"}]}, {"ladders": []}, {"ranges_m": []}])
 def test_broken_profiles_are_refused(wrong):
     with pytest.raises(ValueError):
-        unit.from_dict({**unit.to_dict(TRAIL_UNIT), **wrong})
+        unit.unit_from_dict({**unit.unit_to_dict(TRAIL_UNIT), **wrong})
 
 
 def test_settings_the_unit_does_not_have_are_refused():
     u = TRAIL_UNIT
     for wrong in ({"gain": 51.0}, {"range_m": 7.0}, {"bottom_window_m": 1.0}, {"beam": 1}, {"pulse": -1}):
         with pytest.raises(ValueError, match=next(iter(wrong))):
-            unit.Settings(**{"gain": 10.0, "range_m": 12.192, **wrong}).checked(u)
+            settings.Settings(**{"gain": 10.0, "range_m": 12.192, **wrong}).checked(u)
 
 
 @pytest.mark.parametrize("bottom", np.linspace(0.5, 60, 60))
 def test_smallest_range_is_the_smallest_that_holds_the_bottom(bottom):
     spans = TRAIL_UNIT.ranges_m
-    chosen = unit.smallest_range(TRAIL_UNIT, bottom)
+    chosen = settings.smallest_range(TRAIL_UNIT, bottom)
     assert chosen > bottom
     assert not any(bottom + max(0.3, 0.03 * bottom) <= span < chosen for span in spans)

@@ -9,13 +9,17 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as some
 
-from hollow_glint.core import picture, ping, tuning, underwater
-from hollow_glint.core.bench_run import BenchRun, Command
+from hollow_glint.core.bench.bench_run import BenchRun
+from hollow_glint.core.bench.command import Command
 from hollow_glint.core.checks import InputError
-from hollow_glint.core.lures import Lure
-from hollow_glint.core.profiles import TRAIL_UNIT
-from hollow_glint.core.scene import CLARITY_DB, Scene
-from hollow_glint.core.unit import Beam, GainScale, Pulse, Settings, smallest_range
+from hollow_glint.core.gear.lures import Lure
+from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.settings import Settings, smallest_range
+from hollow_glint.core.gear.unit import Beam, GainScale, Pulse
+from hollow_glint.core.hole import scatterers
+from hollow_glint.core.hole.scene import CLARITY_DB, Scene
+from hollow_glint.core.sonar import picture, ping, transmission
+from hollow_glint.core.tuning.gain_window import gain_window, open_water_cells
 
 from .watching import judged, painted
 
@@ -56,7 +60,7 @@ lures = some.floats(0.002, 0.01, **within).map(lambda diameter: Lure("jig", diam
 
 def bench(scene: Scene, unit):
     fits = Settings(unit.gain.minimum, smallest_range(unit, scene.bottom_range_m)).checked(unit)
-    return fits, ping.transmit(scene, unit, fits), picture.full_column(fits)
+    return fits, transmission.transmit(scene, unit, fits), picture.full_column(fits)
 
 
 @given(scenes(), units(), lures)
@@ -64,7 +68,7 @@ def bench(scene: Scene, unit):
 def test_deeper_never_lowers_the_floor(scene, unit, lure):
     fits, t, shown = bench(scene, unit)
     depths = np.linspace(scene.face_depth_m + 0.5, scene.bottom_depth_m, 5)
-    floors = [tuning.gain_window(t, unit, fits, lure, float(depth), shown).floor for depth in depths]
+    floors = [gain_window(t, unit, fits, lure, float(depth), shown).floor for depth in depths]
     assert floors == sorted(floors)
 
 
@@ -75,8 +79,8 @@ def test_more_in_the_water_never_raises_the_ceiling(scene, unit, lure):
     for clarity in CLARITIES:
         fits, t, shown = bench(replace(scene, clarity=clarity), unit)
         # The ceiling is over open water; in very thin columns ringing leaves none of it.
-        assume(tuning.open_water_cells(t, unit, shown).sum() > 8)
-        ceilings.append(tuning.gain_window(t, unit, fits, lure, 2.0, shown).ceiling)
+        assume(open_water_cells(t, unit, shown).sum() > 8)
+        ceilings.append(gain_window(t, unit, fits, lure, 2.0, shown).ceiling)
     tolerance = unit.gain.position(1.5) - unit.gain.position(0.0)  # the open water's own extent shifts a little
     assert all(b <= a + tolerance for a, b in zip(ceilings, ceilings[1:], strict=False))
 
@@ -86,7 +90,7 @@ def test_more_in_the_water_never_raises_the_ceiling(scene, unit, lure):
 def test_advice_lies_on_a_step_and_inside_an_open_window(scene, unit, lure, share):
     fits, t, shown = bench(scene, unit)
     depth = scene.face_depth_m + 0.6 + share * (scene.bottom_range_m - 0.9)
-    limits = tuning.gain_window(t, unit, fits, lure, depth, shown)
+    limits = gain_window(t, unit, fits, lure, depth, shown)
     scale = unit.gain
     assert scale.minimum <= limits.advised <= scale.maximum
     steps = (limits.advised - scale.minimum) / scale.step
@@ -127,7 +131,7 @@ def test_whatever_is_in_the_water_the_picture_is_whole(scene, unit, lure, share,
     fits, t, shown = bench(scene, unit)
     depth = scene.bottom_depth_m * share
     fish = np.array([[[aside, 0.0, max(depth, 0.0)]]])
-    targets, names = underwater.gather(
+    targets, names = scatterers.gather(
         scene, lure, np.array([[0.0, 0.0, depth]]), None, fish, ((0.3, "char"),), (), np.zeros(1), t.frequency_hz,
         t.sound_speed_m_s,
     )  # fmt: skip

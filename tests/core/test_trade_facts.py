@@ -10,12 +10,17 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from hollow_glint.core import beam, picture, ping, receiver, tuning
-from hollow_glint.core.bench_run import BenchRun, Command
-from hollow_glint.core.lures import Lure
-from hollow_glint.core.profiles import FINE_LINE, TRAIL_UNIT, TWO_BEAM_RING, WIDE_NARROW_SCROLLER
-from hollow_glint.core.scene import Neighbour, Scene
-from hollow_glint.core.unit import FOOT, Beam, Pulse, Settings, picture_rate
+from hollow_glint.core.acoustics import beam
+from hollow_glint.core.bench.bench_run import BenchRun
+from hollow_glint.core.bench.command import Command
+from hollow_glint.core.gear.lures import Lure
+from hollow_glint.core.gear.profiles import FINE_LINE, TRAIL_UNIT, TWO_BEAM_RING, WIDE_NARROW_SCROLLER
+from hollow_glint.core.gear.settings import Settings, picture_rate
+from hollow_glint.core.gear.unit import FOOT, Beam, Pulse
+from hollow_glint.core.hole.contents import Neighbour
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.sonar import picture, ping, receiver, transmission
+from hollow_glint.core.tuning import seen_zone
 
 from .watching import fish, lure_alone, steady, watch
 
@@ -55,9 +60,9 @@ def test_02b_the_shift_is_resolved_in_a_bottom_window():
 
 
 def test_03_the_same_fish_is_weakest_at_the_edge_and_strongest_under_the_hole():
-    t = ping.transmit(HOLE, TRAIL_UNIT, FORTY)
+    t = transmission.transmit(HOLE, TRAIL_UNIT, FORTY)
     threshold = TRAIL_UNIT.gain.first_colour_db - TRAIL_UNIT.gain.decibels(FORTY.gain)
-    edge = float(tuning.fish_seen_radius(t, 0.3, threshold, np.array([7.0]))[0])
+    edge = float(seen_zone.fish_seen_radius(t, 0.3, threshold, np.array([7.0]))[0])
     levels = []
     for share in (0.0, 0.5, 0.9, 1.0):
         seen = watch(HOLE, FORTY, fish((7.0, share * edge, 0.3)))
@@ -86,7 +91,7 @@ def test_04_more_gain_widens_the_cone_in_which_a_fish_is_seen():
 
 def test_05_the_lure_needs_more_gain_deeper_and_murk_takes_gain_away():
     jig = Lure("5 mm tungsten jig", 0.005)
-    strength = jig.target_strength(200e3, ping.transmit(HOLE, TRAIL_UNIT, FORTY).sound_speed_m_s)
+    strength = jig.target_strength(200e3, transmission.transmit(HOLE, TRAIL_UNIT, FORTY).sound_speed_m_s)
 
     def least_gain(depth: float) -> float:
         for gain in np.arange(0.0, 51.0):
@@ -124,7 +129,7 @@ def test_07_low_power_hides_the_jig_first_and_gain_brings_neighbours_back_with_i
     unit = replace(TWO_BEAM_RING, powers_w=(5.0, 100.0))
     settings = Settings(45.0, 45 * FOOT)
     shared = replace(HOLE, neighbours=(Neighbour(15.0, power_w=60.0),))
-    t = ping.transmit(HOLE, unit, settings)
+    t = transmission.transmit(HOLE, unit, settings)
     jig = Lure("3 mm jig", 0.003).target_strength(200e3, t.sound_speed_m_s)
     bait = Lure("minnow", 0.01, "lead", "minnow", 0.05).target_strength(200e3, t.sound_speed_m_s)
 
@@ -217,12 +222,12 @@ def test_12_a_dry_face_costs_several_db_on_everything():
         dry = watch(replace(HOLE, face_wet=False), FORTY, what)
         span = (6.4, 6.8) if what else (9.0, 12.0)
         assert dry.between(*span).mean() < 0.8 * wet.between(*span).mean()
-    wet_t, dry_t = (ping.transmit(replace(HOLE, face_wet=wet), TRAIL_UNIT, FORTY) for wet in (True, False))
+    wet_t, dry_t = (transmission.transmit(replace(HOLE, face_wet=wet), TRAIL_UNIT, FORTY) for wet in (True, False))
     assert 5.0 < ping.target_echo_level(wet_t, -40.0, 7.0) - ping.target_echo_level(dry_t, -40.0, 7.0) < 12.0
 
 
 def test_13_minnow_over_spoon_over_jig():
-    t = ping.transmit(HOLE, TRAIL_UNIT, FORTY)
+    t = transmission.transmit(HOLE, TRAIL_UNIT, FORTY)
     lures = (
         Lure("jig", 0.005),
         Lure("spoon", 0.012, "brass", "spoon", 0.04),
@@ -264,7 +269,7 @@ def run_aside(frames) -> float:
 
 
 def test_15_two_jigs_six_inches_apart_are_two_marks():
-    t = ping.transmit(HOLE, TRAIL_UNIT, FORTY)
+    t = transmission.transmit(HOLE, TRAIL_UNIT, FORTY)
     strength = Lure("5 mm tungsten jig", 0.005).target_strength(200e3, t.sound_speed_m_s)
     settings = replace(FORTY, gain=23.0, bottom_window_m=6 * FOOT)
     apart = watch(HOLE, settings, steady((8.2, 0.0, strength), (8.2 + 0.5 * FOOT, 0.0, strength)))
@@ -279,7 +284,7 @@ def test_15b_half_an_inch_needs_a_pulse_of_about_18_microseconds():
     parts = []
     for microseconds in (10, 12, 14, 16, 18, 20, 24, 30, 70):
         unit = replace(FINE_LINE, pulses=(Pulse("tried", microseconds * 1e-6),))
-        t = ping.transmit(HOLE, unit, settings)
+        t = transmission.transmit(HOLE, unit, settings)
         strength = Lure("5 mm tungsten jig", 0.005).target_strength(455e3, t.sound_speed_m_s)
         pair = steady((8.75, 0.0, strength), (8.75 + FOOT / 24, 0.0, strength))
         # As little gain as shows them: skirts of a strong echo fill any gap.
@@ -363,7 +368,7 @@ def test_19_the_highest_rejection_makes_a_moving_lures_mark_lag():
     behind = {}
     for step in (0, 5):
         now = replace(settings, rejection=step)
-        t = ping.transmit(HOLE, TWO_BEAM_RING, now)
+        t = transmission.transmit(HOLE, TWO_BEAM_RING, now)
         rate = picture_rate(TWO_BEAM_RING, now, 50.0)
         depth = 3.0 + 0.2 * np.arange(pings) / rate  # falling at 0.2 m/s
         falling = replace(steady((0.0, 0.0, -45.0), pings=pings), z=depth[:, None])
@@ -389,7 +394,7 @@ def test_20_plankton_at_night_lifts_the_floor_and_hiding_the_weakest_clears_it()
     assert water(night) > 4.0 * water(noon)
     hide = next(i for i, one in enumerate(unit.ladders) if one.name == "Hide the weakest")
     assert water(night, ladder=hide) < 0.5 * water(night)
-    t = ping.transmit(night, unit, settings)
+    t = transmission.transmit(night, unit, settings)
     small = steady((5.0, 0.0, Lure("2 mm", 0.002).target_strength(200e3, t.sound_speed_m_s)))
     clear = replace(HOLE)
     shows = next(

@@ -6,13 +6,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hollow_glint.core import coach, picture, ping, receiver
-from hollow_glint.core.lures import FLUCTUATION_DB, Highlights, Lure
-from hollow_glint.core.profiles import TRAIL_UNIT
-from hollow_glint.core.scene import Scatterers, Scene
-from hollow_glint.core.sonar_equation import max_ping_rate
-from hollow_glint.core.targets import fish_target_strength
-from hollow_glint.core.unit import Settings, UnitProfile, picture_rate
+from hollow_glint.core.acoustics.sonar_equation import max_ping_rate
+from hollow_glint.core.acoustics.targets import fish_target_strength
+from hollow_glint.core.gear.lures import FLUCTUATION_DB, Highlights, Lure
+from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.settings import Settings, picture_rate
+from hollow_glint.core.gear.unit import UnitProfile
+from hollow_glint.core.hole.scatterers import Scatterers
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.sonar import picture, ping, receiver, transmission
+from hollow_glint.core.tuning import coach, situation, verdict
 
 
 @dataclass(frozen=True)
@@ -73,13 +76,15 @@ def fish(*places: tuple[float, float, float], pings: int = 400, frequency_hz: fl
     return Scatterers(still.x, still.y, still.z, still.target_strength_db, still.fluctuation_db, ~still.rayleigh)
 
 
-def painted(echoes: np.ndarray, unit: UnitProfile, settings: Settings, t: ping.Transmission, shown: picture.Window):
+def painted(
+    echoes: np.ndarray, unit: UnitProfile, settings: Settings, t: transmission.Transmission, shown: picture.Window
+):
     """Echo levels through receiver and picture: (pings, rows)."""
     signal, _ = receiver.receive(echoes, unit, settings, t)
     return picture.paint_levels(signal, unit, settings, t, shown)
 
 
-def lure_alone(lure: Lure, depth_m: float, pings: int, t: ping.Transmission) -> Scatterers:
+def lure_alone(lure: Lure, depth_m: float, pings: int, t: transmission.Transmission) -> Scatterers:
     """A lure hanging still in empty water, its line left out."""
     return steady_points(lure.highlights(t.frequency_hz, t.sound_speed_m_s), depth_m, pings)
 
@@ -94,11 +99,11 @@ def steady_points(points: Highlights, depth_m: float, pings: int) -> Scatterers:
 
 def judged(
     scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, depth_m: float, lock_m: float | None = None
-) -> tuple[coach.Verdict, ...]:
+) -> tuple[verdict.Verdict, ...]:
     """What the coach says, worst first."""
     zoom = picture.window(settings, scene.bottom_range_m)
     shown = picture.full_column(settings) if settings.beside else zoom
-    return coach.verdicts(coach.Situation(scene, unit, settings, lure, depth_m, shown, zoom, lock_m))
+    return coach.verdicts(situation.Situation(scene, unit, settings, lure, depth_m, shown, zoom, lock_m))
 
 
 def watch(
@@ -110,7 +115,7 @@ def watch(
     pings: int = 200,
 ) -> Seen:
     """The picture of `scene` with `targets` in it, pinged at the unit's own rate and stagger."""
-    t = ping.transmit(scene, unit, settings)
+    t = transmission.transmit(scene, unit, settings)
     count = pings if targets is None else targets.x.shape[0]
     rng = np.random.default_rng(seed)
     step = unit.rejections[settings.rejection]

@@ -8,10 +8,11 @@ import pytest
 from echosms import ESModel
 from numpy.testing import assert_allclose
 
-from hollow_glint.core import beam, bottom, ping, sonar_equation, targets, water
-from hollow_glint.core.profiles import TRAIL_UNIT
-from hollow_glint.core.scene import Scene
-from hollow_glint.core.unit import Settings
+from hollow_glint.core.acoustics import beam, bottom, sonar_equation, targets, water
+from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.settings import Settings
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.sonar import ping, transmission
 
 # --- water --------------------------------------------------------------------------------------------------------
 
@@ -117,7 +118,7 @@ def test_transmission_loss_and_resolution_by_hand():
 
 def test_volume_reverberation_closed_form(hole):
     # RL = SL - 2 TL + Sv + 10 log10(psi r^2 c tau / 2); Urick 1983, Simmonds and MacLennan 2005.
-    t = ping.transmit(hole, TRAIL_UNIT, Settings(25.0, 12.192))
+    t = transmission.transmit(hole, TRAIL_UNIT, Settings(25.0, 12.192))
     for r in (3.0, 5.0, 8.0):
         closed = (
             t.source_level_db
@@ -132,7 +133,7 @@ def test_volume_reverberation_closed_form(hole):
 
 
 def test_single_target_level_is_the_sonar_equation(hole):
-    t = ping.transmit(hole, TRAIL_UNIT, Settings(25.0, 12.192))
+    t = transmission.transmit(hole, TRAIL_UNIT, Settings(25.0, 12.192))
     expected = t.source_level_db - 2 * sonar_equation.transmission_loss(8.0, t.absorption_db_m) - 40.0
     assert ping.target_echo_level(t, -40.0, hole.face_depth_m + 8.0) == pytest.approx(expected, abs=1e-9)
 
@@ -156,7 +157,7 @@ def test_rough_mirror_fades_as_eckart():
 def test_second_echo_range_is_geometry():
     # Down, up to the underside of the ice, down and up to the face: 2D - face - ice below the face.
     scene = Scene(5.0, "sand", 0.5, 0.6)
-    t = ping.transmit(scene, TRAIL_UNIT, Settings(25.0, 12.192))
+    t = transmission.transmit(scene, TRAIL_UNIT, Settings(25.0, 12.192))
     past = t.bin_range_m > 6.0
     onset = t.bin_range_m[past][np.argmax(t.steady[past] > 1.0)]
     assert onset == pytest.approx(2 * 5.0 - 0.6 - 0.5, abs=t.bin_m)

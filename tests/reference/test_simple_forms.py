@@ -12,10 +12,12 @@ import pytest
 from echosms import DCMModel, MSSModel
 from numpy.testing import assert_allclose
 
-from hollow_glint.core import bottom, ping, targets, tuning
-from hollow_glint.core.profiles import TRAIL_UNIT
-from hollow_glint.core.scene import Scene
-from hollow_glint.core.unit import Settings
+from hollow_glint.core.acoustics import bottom, targets
+from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.settings import Settings
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.sonar import transmission
+from hollow_glint.core.tuning import seen_zone
 from tests.core.watching import steady, watch
 
 WATER = {"medium_c": 1405.0, "medium_rho": 1000.0, "boundary_type": "fixed-rigid", "validate_parameters": False}
@@ -73,7 +75,7 @@ def test_bottom_reflection_by_rayleigh_from_the_published_ratios(name):
 def test_the_mirror_image_is_the_image_method():
     # A flat mirror at H answers as a source at 2 H: SL + R - 20 log 2H - 2 alpha H; image method, any acoustics text.
     scene = Scene(8.0, "sand", 0.3, 0.4, roughness_m=0.0)
-    t = ping.transmit(scene, TRAIL_UNIT, Settings(25.0, 12.192))
+    t = transmission.transmit(scene, TRAIL_UNIT, Settings(25.0, 12.192))
     down = scene.bottom_range_m
     kind = bottom.BOTTOM_KINDS["sand"]
     expected = t.source_level_db + 20 * np.log10(bottom.reflection_coefficient(kind))
@@ -86,10 +88,10 @@ def test_dead_zone_height_is_its_geometry():
     # Ona and Mitson 1996, ICES Journal of Marine Science 53, 677: the shell between the first bottom arrival and the
     # bottom at an angle, H (1 / cos(theta) - 1) seen along the slant, and c tau / 2.
     scene = Scene(20.0, "mud", 0.4, 0.5)
-    t = ping.transmit(scene, TRAIL_UNIT, Settings(25.0, 30.48))
+    t = transmission.transmit(scene, TRAIL_UNIT, Settings(25.0, 30.48))
     height = scene.bottom_range_m
     offset = np.array([0.0, 0.5, 1.0, 2.0, 4.0])
-    top = tuning.dead_zone_top(scene, t.resolution_m, offset)
+    top = seen_zone.dead_zone_top(scene, t.resolution_m, offset)
     assert_allclose(np.hypot(top - scene.face_depth_m, offset), height - t.resolution_m, rtol=1e-12)
     assert scene.bottom_depth_m - top[0] == pytest.approx(t.resolution_m)
     angle = np.arctan2(offset[-1], height)
@@ -102,8 +104,8 @@ def test_the_dead_zone_is_where_the_picture_loses_a_target(aside):
     """A strong target stands clear of the bottom line above the zone and has no line of its own inside it."""
     scene = Scene(9.45, "mud", 0.36, 0.44)
     unit, settings = TRAIL_UNIT, Settings(20.0, 12.192, 6 * 0.3048)
-    t = ping.transmit(scene, unit, settings)
-    top = float(tuning.dead_zone_top(scene, t.resolution_m, np.array([aside]))[0])
+    t = transmission.transmit(scene, unit, settings)
+    top = float(seen_zone.dead_zone_top(scene, t.resolution_m, np.array([aside]))[0])
 
     def marks(depth: float) -> int:
         seen = watch(scene, settings, steady((depth, aside, -38.0 if aside == 0.0 else -14.0)), unit)

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from hollow_glint import demo
-from hollow_glint.core.unit import Calibrated
+from hollow_glint.core.gear.unit import Calibrated
 from hollow_glint.store import calibrations, hole_cards, holes, units
 from hollow_glint.store.database import Database, NotFound
 

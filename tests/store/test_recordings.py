@@ -13,14 +13,16 @@ import numpy as np
 import pytest
 import xarray
 
-from hollow_glint.core import recording as core_recording
-from hollow_glint.core.bench_run import BenchRun, Command
+from hollow_glint.core.bench.bench_run import BenchRun
+from hollow_glint.core.bench.command import Command
+from hollow_glint.core.bench.tape import Tape
 from hollow_glint.core.checks import InputError
-from hollow_glint.core.lures import Lure
-from hollow_glint.core.profiles import TRAIL_UNIT, TWO_BEAM_RING
-from hollow_glint.core.recording import Note, Recording, Tape
-from hollow_glint.core.scene import Scene
-from hollow_glint.core.unit import Settings
+from hollow_glint.core.gear.lures import Lure
+from hollow_glint.core.gear.profiles import TRAIL_UNIT, TWO_BEAM_RING
+from hollow_glint.core.gear.settings import Settings
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.reader import recording_reader
+from hollow_glint.core.reader.recording import Note, Recording, bounded
 from hollow_glint.formats import recording_csv, recording_nc
 from hollow_glint.formats.recording_fields import MOST_FILE_BYTES
 from hollow_glint.store import recordings
@@ -121,7 +123,7 @@ def test_a_file_from_elsewhere_is_pictured_and_read_and_what_is_missing_is_said(
         assert word in said
     assert recording.time_s[-1] == pytest.approx(299 * 0.05)
     assert recording.unit.beams[0].frequency_hz == 120e3
-    reading = core_recording.reading_at(recording, 14.0)
+    reading = recording_reader.reading_at(recording, 14.0)
     assert reading.bottom is not None and reading.bottom.range_m == pytest.approx(7.5, abs=0.1)
     assert [mark.range_m for mark in reading.marks] == pytest.approx([3.75], abs=0.1)
 
@@ -294,7 +296,7 @@ def test_a_recording_that_cannot_be_is_refused(kept, change, words):
 def test_only_so_much_is_a_recording():
     for pings, rows in ((1, 100), (200_000, 100), (100, 8), (100, 4000), (100_000, 2000)):
         with pytest.raises(InputError, match="claims"):
-            core_recording.bounded(pings, rows)
+            bounded(pings, rows)
 
 
 # -- kept -------------------------------------------------------------------------------------------------------------

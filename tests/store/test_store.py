@@ -14,8 +14,8 @@ from pathlib import Path
 import pytest
 
 from hollow_glint import demo
-from hollow_glint.core.profiles import TRAIL_UNIT
-from hollow_glint.core.unit import Settings
+from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.settings import Settings
 from hollow_glint.store import database as databases
 from hollow_glint.store import holes, lures, scenes, strikes, units
 from hollow_glint.store.database import Database, InUse, NotFound, StoreError

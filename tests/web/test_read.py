@@ -9,7 +9,7 @@ import time
 import numpy as np
 import pytest
 
-from hollow_glint.core.drills import drill, kinds
+from hollow_glint.core.drills.catalogue import drill, kinds
 from hollow_glint.formats import recording_csv, recording_nc
 from hollow_glint.store import recordings
 from tests.store.test_recordings import bench_recording, foreign

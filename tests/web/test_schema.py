@@ -11,7 +11,7 @@ from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import positive_data_acceptance
 
 from hollow_glint import demo
-from hollow_glint.core import cadence
+from hollow_glint.core.fish import cadence
 from hollow_glint.store.database import Database
 from hollow_glint.web.app import create_app
 

@@ -7,8 +7,8 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from hollow_glint.core.bench_run import Command
-from hollow_glint.core.run_log import replay, story
+from hollow_glint.core.bench.command import Command
+from hollow_glint.core.runs.replay import replay, story
 from hollow_glint.formats import run_file
 from hollow_glint.store import ice_days, runs
 

@@ -9,7 +9,7 @@ from dataclasses import replace
 
 import pytest
 
-from hollow_glint.core.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.profiles import TRAIL_UNIT
 from hollow_glint.store import strikes, units
 from hollow_glint.web import contract, guard, live
 
@@ -251,7 +251,7 @@ def test_a_hooked_fish_is_in_the_log_before_it_is_told(client, app):
     """Played by commands alone: wait for a fish, lift slowly, set when the tip bends."""
     made = client.post("/api/benches", json={"hole_id": 1, "unit_id": 1, "lure_id": 3, "seed": 42}).json
     one = app.config["live_benches"].get(made["id"])
-    from hollow_glint.core.bench_run import Command
+    from hollow_glint.core.bench.command import Command
 
     one.command(Command(to_depth_m=8.25))
     bit = 0

@@ -8,24 +8,17 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StrictBool, StringConstraints
 
-from ..core.bench_run import STEP_S
-from ..core.bottom import BOTTOM_KINDS
-from ..core.drills import kinds
-from ..core.lures import FORMS
-from ..core.run_log import LONGEST_S, MOST_COMMANDS
-from ..core.runs import LEVELS
-from ..core.scene import (
-    CLARITY_DB,
-    DEEPEST_M,
-    HUNG_KINDS,
-    PLANKTON_DB,
-    SHOAL_FORMS,
-    SPECIES,
-    STRUCTURES,
-)
-from ..core.targets import SOLIDS
-from ..core.temper import MOODS
-from ..core.unit import PICTURES
+from ..core.acoustics.bottom import BOTTOM_KINDS
+from ..core.acoustics.targets import SOLIDS
+from ..core.bench.frame import STEP_S
+from ..core.drills.catalogue import kinds
+from ..core.fish.traits import MOODS
+from ..core.gear.lures import FORMS
+from ..core.gear.unit import PICTURES
+from ..core.hole.contents import DEEPEST_M, HUNG_KINDS, SHOAL_FORMS, SPECIES, STRUCTURES
+from ..core.hole.scene import CLARITY_DB, PLANKTON_DB
+from ..core.runs.levels import LEVELS
+from ..core.runs.run_log import LONGEST_S, MOST_COMMANDS
 
 BottomName = Literal[tuple(BOTTOM_KINDS)]  # type: ignore[valid-type]
 ClarityName = Literal[tuple(CLARITY_DB)]  # type: ignore[valid-type]

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from ..core import unit as units
-from ..core.lures import Lure
-from ..core.unit import UnitProfile
+from ..core.gear import unit
+from ..core.gear.lures import Lure
+from ..core.gear.unit import UnitProfile
 from . import json_file
 from .fields import GearFields
 
@@ -26,7 +26,7 @@ class Gear:
 def from_fields(given: dict[str, Any]) -> Gear:
     """The gear of plain fields. Raises ValueError naming what is wrong."""
     return Gear(
-        tuple(units.from_dict(one) for one in given["units"]),
+        tuple(unit.unit_from_dict(one) for one in given["units"]),
         tuple(Lure(**one) for one in given["lures"]),
     )
 

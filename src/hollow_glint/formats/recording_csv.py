@@ -8,7 +8,7 @@ import io
 import numpy as np
 
 from ..core.checks import InputError
-from ..core.recording import Recording, bounded
+from ..core.reader.recording import Recording, bounded
 from . import recording_fields as said
 
 MARK = "# hollow_glint_recording: 1"

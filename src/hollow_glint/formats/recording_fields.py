@@ -10,12 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ValidationError
 
-from ..core import unit as units
 from ..core.checks import InputError
-from ..core.lures import Lure
-from ..core.profiles import TRAIL_UNIT
-from ..core.recording import Note, Recording
-from ..core.unit import Settings, UnitProfile, smallest_range
+from ..core.gear.lures import Lure
+from ..core.gear.profiles import TRAIL_UNIT
+from ..core.gear.settings import Settings, smallest_range
+from ..core.gear.unit import UnitProfile, unit_from_dict, unit_to_dict
+from ..core.reader.recording import Note, Recording
 from .fields import LureFields, SettingsFields, UnitFields
 
 MOST_FILE_BYTES = 32 * 1024 * 1024
@@ -23,7 +23,7 @@ MOST_FILE_BYTES = 32 * 1024 * 1024
 
 def unit_text(recording: Recording) -> str:
     """The unit's profile as JSON."""
-    return json.dumps(units.to_dict(recording.unit), ensure_ascii=False)
+    return json.dumps(unit_to_dict(recording.unit), ensure_ascii=False)
 
 
 def lure_text(recording: Recording) -> str:
@@ -59,7 +59,7 @@ def _meets(model: type[BaseModel], given: Any, name: str) -> dict[str, Any]:
 
 def read_unit(text: str) -> UnitProfile:
     """The unit of a file, or ValueError."""
-    return units.from_dict(_meets(UnitFields, _json(text, "unit"), "unit"))
+    return unit_from_dict(_meets(UnitFields, _json(text, "unit"), "unit"))
 
 
 def read_lure(text: str) -> Lure | None:

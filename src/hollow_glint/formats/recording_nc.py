@@ -13,10 +13,10 @@ from typing import Any
 
 import numpy as np
 
-from ..core import water
+from ..core.acoustics import water
 from ..core.checks import InputError
-from ..core.recording import MOST_CELLS, Recording, bounded
-from ..core.sizing import level_thresholds
+from ..core.reader.recording import MOST_CELLS, Recording, bounded
+from ..core.reader.sizing import level_thresholds
 from . import recording_fields as said
 
 CONVENTION = "SONAR-netCDF4"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from ..core.practice import Round, RoundPart
+from ..core.drills.rounds import Round, RoundPart
 from . import json_file
 from .fields import RoundFields
 

@@ -8,14 +8,14 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from ..core import scene as scenes
-from ..core import unit as units
-from ..core.bench_run import Command
-from ..core.day import Day
-from ..core.fish import Newcomer
-from ..core.lures import Lure
-from ..core.run_log import RunLog, RunSetup
-from ..core.unit import Settings
+from ..core.bench.command import Command
+from ..core.fish.day import Day
+from ..core.fish.states import Newcomer
+from ..core.gear.lures import Lure
+from ..core.gear.settings import Settings
+from ..core.gear.unit import unit_from_dict
+from ..core.hole import scene
+from ..core.runs.run_log import RunLog, RunSetup
 from . import json_file
 from .fields import RunFields
 
@@ -45,7 +45,7 @@ def _said(command: Command) -> dict[str, Any]:
 def from_fields(given: dict[str, Any]) -> RunLog:
     """The run of plain fields. Raises ValueError naming what is wrong."""
     setup = dict(given["setup"])
-    unit = units.from_dict(setup["unit"])
+    unit = unit_from_dict(setup["unit"])
     schedule = []
     for one in setup["schedule"]:
         fish = dict(one)
@@ -60,7 +60,7 @@ def from_fields(given: dict[str, Any]) -> RunLog:
         commands.append((at, Command(**asked)))
     setup |= {
         "unit": unit,
-        "scene": scenes.from_dict(setup["scene"]),
+        "scene": scene.scene_from_dict(setup["scene"]),
         "settings": Settings(**setup["settings"]).checked(unit),
         "lure": Lure(**setup["lure"]),
         "day": Day(**setup["day"]),

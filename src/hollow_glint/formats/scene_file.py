@@ -9,11 +9,10 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from ..core import scene as scenes
-from ..core import unit as units
-from ..core.lures import Lure
-from ..core.scene import Scene
-from ..core.unit import Settings, UnitProfile
+from ..core.gear.lures import Lure
+from ..core.gear.settings import Settings
+from ..core.gear.unit import UnitProfile, unit_from_dict
+from ..core.hole.scene import Scene, scene_from_dict
 from . import json_file
 from .fields import SavedSceneFields
 
@@ -42,11 +41,11 @@ def to_fields(saved: SavedScene) -> dict[str, Any]:
 
 def from_fields(given: dict[str, Any]) -> SavedScene:
     """The saved scene of plain fields. Raises ValueError naming what is wrong."""
-    unit = units.from_dict(given["unit"])
+    unit = unit_from_dict(given["unit"])
     return SavedScene(
         name=given["name"],
         note=given.get("note", ""),
-        scene=scenes.from_dict(given["scene"]),
+        scene=scene_from_dict(given["scene"]),
         unit=unit,
         settings=Settings(**given["settings"]).checked(unit),
         lure=Lure(**given["lure"]),

@@ -11,11 +11,13 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core import picture, ping, receiver
-from ..core.calibration import Reading
-from ..core.lures import FLUCTUATION_DB
-from ..core.scene import Scatterers, Scene
-from ..core.unit import GainScale, Settings, UnitProfile, smallest_range
+from ..core.gear.lures import FLUCTUATION_DB
+from ..core.gear.settings import Settings, smallest_range
+from ..core.gear.unit import GainScale, UnitProfile
+from ..core.hole.scatterers import Scatterers
+from ..core.hole.scene import Scene
+from ..core.sonar import picture, ping, receiver, transmission
+from ..core.tuning.calibration import GainReading
 
 CONSTANT_DB = 5.0  # how far the hidden constant may lie from the profile's, either way
 SLOPE_SPAN = (0.85, 1.2)  # and the share of the profile's dB per step
@@ -43,21 +45,21 @@ class StandInUnit:
         """What it was."""
         return self._profile.gain
 
-    def look(self, scene: Scene, at: Reading, pings: int = PINGS) -> tuple[NDArray[np.uint8], picture.Window]:
+    def look(self, scene: Scene, at: GainReading, pings: int = PINGS) -> tuple[NDArray[np.uint8], picture.Window]:
         """The picture round the lure at the reading's depth and gain: levels (pings, rows) and its window [m]."""
         unit = self._profile
         settings = self._settings(scene, at)
-        t = ping.transmit(scene, unit, settings)
+        t = transmission.transmit(scene, unit, settings)
         echoes = self._echoes(scene, at, t, pings)
         signal, _ = receiver.receive(echoes, unit, settings, t)
         range_m = at.depth_m - scene.face_depth_m
         shown = picture.Window(max(range_m - 1.0, 0.0), min(range_m + 1.0, settings.range_m))
         return picture.paint_levels(signal, unit, settings, t, shown), shown
 
-    def disappears_at(self, scene: Scene, at: Reading) -> Reading:
+    def disappears_at(self, scene: Scene, at: GainReading) -> GainReading:
         """`at` with the gain, to half a step, at which a patient eye finds its colour there in half of the pings."""
         unit, scale = self._profile, self._profile.gain
-        t = ping.transmit(scene, unit, self._settings(scene, at))
+        t = transmission.transmit(scene, unit, self._settings(scene, at))
         echoes = self._echoes(scene, at, t, 3 * PINGS)
         bin_at = (at.depth_m - scene.face_depth_m) / t.bin_m
         mark = echoes[:, int(bin_at) : int(bin_at + t.kernel.size / 3.0) + 1].max(axis=1)
@@ -68,11 +70,11 @@ class StandInUnit:
         gain = scale.minimum + round((gain - scale.minimum) / half) * half
         return replace(at, gain=float(np.clip(gain, scale.minimum, scale.maximum)))
 
-    def _settings(self, scene: Scene, at: Reading) -> Settings:
+    def _settings(self, scene: Scene, at: GainReading) -> Settings:
         span = smallest_range(self._profile, scene.bottom_range_m)
         return Settings(at.gain, span, beam=at.beam, power=at.power, pulse=at.pulse)
 
-    def _echoes(self, scene: Scene, at: Reading, t: ping.Transmission, pings: int) -> ping.Levels:
+    def _echoes(self, scene: Scene, at: GainReading, t: transmission.Transmission, pings: int) -> transmission.Levels:
         points = at.lure.highlights(t.frequency_hz, t.sound_speed_m_s)
         n = points.below_m.size
         zero = np.zeros((pings, n))

@@ -6,8 +6,8 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
-from ..core import unit as core_unit
-from ..core.unit import UnitProfile
+from ..core.gear import unit
+from ..core.gear.unit import UnitProfile
 from . import units
 from .database import Database, NotFound
 
@@ -27,7 +27,7 @@ def find(database: Database, unit_id: int) -> Calibration | None:
     row = database.connection().execute("SELECT * FROM calibration WHERE unit_id = ?", (unit_id,)).fetchone()
     if row is None:
         return None
-    before = core_unit.from_dict(json.loads(row["before"]))
+    before = unit.unit_from_dict(json.loads(row["before"]))
     return Calibration(row["unit_id"], json.loads(row["readings"]), before, row["applied_at"])
 
 
@@ -46,7 +46,7 @@ def apply(database: Database, unit_id: int, readings: dict[str, Any], calibrated
             (unit_id, json.dumps(readings), row["profile"]),
         )
         connection.execute(
-            "UPDATE unit SET profile = ? WHERE id = ?", (json.dumps(core_unit.to_dict(calibrated)), unit_id)
+            "UPDATE unit SET profile = ? WHERE id = ?", (json.dumps(unit.unit_to_dict(calibrated)), unit_id)
         )
     return units.get(database, unit_id)
 

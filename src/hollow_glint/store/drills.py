@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..core.practice import Answered, Round, Skill
+from ..core.drills.rounds import Round
+from ..core.drills.schedule import Answered, Skill
 from ..formats import round_file
 from .database import Database, NotFound
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from ..core.scene import Scene
+from ..core.hole.scene import Scene
 from .database import Database, NotFound, remove_unused
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from ..core import lures as core_lures
+from ..core.gear import lures
 from .database import Database, NotFound, remove_unused
 
 
@@ -14,7 +14,7 @@ class Lure:
     """A stored lure."""
 
     id: int
-    lure: core_lures.Lure
+    lure: lures.Lure
 
 
 FIELDS = ("name", "diameter_m", "material", "form", "length_m", "spacing_m")
@@ -22,7 +22,7 @@ COLUMNS = ", ".join(FIELDS)
 
 
 def _lure(row: sqlite3.Row) -> Lure:
-    return Lure(row["id"], core_lures.Lure(**{name: row[name] for name in FIELDS}))
+    return Lure(row["id"], lures.Lure(**{name: row[name] for name in FIELDS}))
 
 
 def every(database: Database) -> list[Lure]:
@@ -39,7 +39,7 @@ def get(database: Database, lure_id: int) -> Lure:
     return _lure(row)
 
 
-def add(database: Database, lure: core_lures.Lure, demo_key: str | None = None) -> Lure:
+def add(database: Database, lure: lures.Lure, demo_key: str | None = None) -> Lure:
     """Keep a new lure and return it. A demo_key that is there already changes nothing."""
     with database.transaction() as connection:
         row = connection.execute(

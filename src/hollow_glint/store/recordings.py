@@ -6,7 +6,7 @@ import json
 from dataclasses import dataclass, replace
 
 from ..core.checks import InputError
-from ..core.recording import MOST_NOTES, Note, Recording
+from ..core.reader.recording import MOST_NOTES, Note, Recording
 from ..formats import recording_nc
 from .database import Database, NotFound
 

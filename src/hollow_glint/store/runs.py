@@ -5,10 +5,10 @@ from __future__ import annotations
 import json
 from dataclasses import asdict, dataclass
 
-from ..core.debrief import Debrief, SkillFigure
-from ..core.recording import Recording
-from ..core.run_log import RunLog
-from ..core.unit import Settings
+from ..core.gear.settings import Settings
+from ..core.reader.recording import Recording
+from ..core.runs.debrief import Debrief, SkillFigure
+from ..core.runs.run_log import RunLog
 from ..formats import recording_nc, run_file
 from .database import Database, NotFound
 

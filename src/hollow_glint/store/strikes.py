@@ -6,7 +6,7 @@ import json
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from ..core.unit import Settings
+from ..core.gear.settings import Settings
 from .database import Database, NotFound
 
 

@@ -5,8 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
-from ..core import unit as core_unit
-from ..core.unit import UnitProfile
+from ..core.gear.unit import UnitProfile, unit_from_dict, unit_to_dict
 from .database import Database, NotFound, remove_unused
 
 
@@ -21,7 +20,7 @@ class Unit:
 def every(database: Database) -> list[Unit]:
     """All units, oldest first."""
     rows = database.connection().execute("SELECT id, profile FROM unit ORDER BY id")
-    return [Unit(row["id"], core_unit.from_dict(json.loads(row["profile"]))) for row in rows]
+    return [Unit(row["id"], unit_from_dict(json.loads(row["profile"]))) for row in rows]
 
 
 def get(database: Database, unit_id: int) -> Unit:
@@ -29,7 +28,7 @@ def get(database: Database, unit_id: int) -> Unit:
     row = database.connection().execute("SELECT id, profile FROM unit WHERE id = ?", (unit_id,)).fetchone()
     if row is None:
         raise NotFound("unit", unit_id)
-    return Unit(row["id"], core_unit.from_dict(json.loads(row["profile"])))
+    return Unit(row["id"], unit_from_dict(json.loads(row["profile"])))
 
 
 def add(database: Database, profile: UnitProfile, demo_key: str | None = None) -> Unit:
@@ -41,7 +40,7 @@ def add(database: Database, profile: UnitProfile, demo_key: str | None = None) -
             ON CONFLICT (demo_key) DO UPDATE SET demo_key = excluded.demo_key
             RETURNING id
             """,
-            (profile.name, json.dumps(core_unit.to_dict(profile)), demo_key),
+            (profile.name, json.dumps(unit_to_dict(profile)), demo_key),
         ).fetchone()
     return get(database, row["id"])
 
@@ -51,7 +50,7 @@ def change(database: Database, unit: Unit) -> Unit:
     with database.transaction() as connection:
         done = connection.execute(
             "UPDATE unit SET name = ?, profile = ? WHERE id = ?",
-            (unit.profile.name, json.dumps(core_unit.to_dict(unit.profile)), unit.id),
+            (unit.profile.name, json.dumps(unit_to_dict(unit.profile)), unit.id),
         )
         if done.rowcount == 0:
             raise NotFound("unit", unit.id)

@@ -11,15 +11,19 @@ import numpy as np
 from flask import Response, current_app, stream_with_context
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core import exercises as core_exercises
-from ..core import marks, receiver
-from ..core import scene as core_scenes
-from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
+from ..core.bench import exercises as core_exercises
+from ..core.bench.bench_run import BenchRun
+from ..core.bench.command import Command
+from ..core.bench.exercises import Exercise
+from ..core.bench.frame import STEP_S, Frame
 from ..core.checks import InputError
-from ..core.exercises import Exercise
-from ..core.lures import Lure
-from ..core.scene import Scene
-from ..core.unit import Settings, UnitProfile, starting_settings
+from ..core.fish.events import Event
+from ..core.gear.lures import Lure
+from ..core.gear.settings import Settings, starting_settings
+from ..core.gear.unit import UnitProfile
+from ..core.hole.scene import Scene, scene_from_dict
+from ..core.sonar import receiver
+from ..core.tuning import touched_mark
 from ..store import exercises, holes, lures, scenes, strikes, units
 from ..store.database import Database
 from .contract import (
@@ -199,7 +203,7 @@ def command_bench(path: BenchPath, body: CommandFields) -> tuple[dict[str, Any],
     if body.read is not None:
         bench.watched = body.read
     settings = None if body.settings is None else Settings(**body.settings.model_dump())
-    scene = None if body.scene is None else core_scenes.from_dict(body.scene.model_dump())
+    scene = None if body.scene is None else scene_from_dict(body.scene.model_dump())
     return {"frame": bench.command(Command(settings=settings, scene=scene, **fields), body.fish_length_m)}, 202
 
 
@@ -219,7 +223,7 @@ def bench_mark(path: BenchPath, query: MarkWanted) -> dict[str, Any] | Response:
         return problem(404, "That ping is not remembered: the last five minutes are.")
     off = receiver.taken_off(run.unit, run.settings, np.array([query.range_m]))[0]
     dark_db = receiver.first_colour_level(run.unit, run.settings) + float(off)
-    return plain(marks.explain(run.water, wanted[-1], query.range_m, dark_db), MarkOut)
+    return plain(touched_mark.explain(run.water, wanted[-1], query.range_m, dark_db), MarkOut)
 
 
 @api.delete("/benches/<bench_id>", responses={204: None, 404: Problem})

@@ -9,11 +9,10 @@ from typing import Any
 from flask import current_app
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core import calibration
-from ..core import unit as core_unit
-from ..core.calibration import Fit, Reading
-from ..core.scene import Scene
-from ..core.unit import UnitProfile
+from ..core.gear.unit import UnitProfile, unit_to_dict
+from ..core.hole.scene import Scene
+from ..core.tuning import calibration
+from ..core.tuning.calibration import Fit, GainReading
 from ..stand_ins.sonar_unit import StandInUnit
 from ..store import calibrations, lures, units
 from ..store.database import Database
@@ -42,9 +41,9 @@ def _scene(water: WaterFields) -> Scene:
     return Scene(bottom_kind="mud", visitors=0, **water.model_dump())
 
 
-def _reading(given: ReadingFields) -> Reading:
+def _reading(given: ReadingFields) -> GainReading:
     fields = given.model_dump(exclude={"lure_id"})
-    return Reading(lures.get(_database(), given.lure_id).lure, **fields)
+    return GainReading(lures.get(_database(), given.lure_id).lure, **fields)
 
 
 def _nominal(unit_id: int) -> UnitProfile:
@@ -69,7 +68,7 @@ def _fit_out(unit_id: int, fit: Fit) -> dict[str, Any]:
             "used": sure.readings,
             "judged": [{k: v for k, v in vars(one).items() if k != "reading"} for one in fit.judged],
             "next_reading": fit.next_reading and asdict(fit.next_reading),
-            "profile": {"id": unit_id, **core_unit.to_dict(fit.profile)},
+            "profile": {"id": unit_id, **unit_to_dict(fit.profile)},
         },
         FitOut,
     )
@@ -96,14 +95,14 @@ def calibrate(path: UnitPath, body: CalibrationWanted) -> dict[str, Any]:
     """Calibrate the unit from these readings: from now on everything uses its own numbers."""
     fit = _fit(path.unit_id, body)
     unit = calibrations.apply(_database(), path.unit_id, body.model_dump(mode="json"), fit.profile)
-    return plain({"id": unit.id, **core_unit.to_dict(unit.profile)}, UnitOut)
+    return plain({"id": unit.id, **unit_to_dict(unit.profile)}, UnitOut)
 
 
 @api.delete("/units/<int:unit_id>/calibration", responses={200: UnitOut, 404: Problem})
 def forget_calibration(path: UnitPath) -> dict[str, Any]:
     """Go back to the profile as it was before."""
     unit = calibrations.forget(_database(), path.unit_id)
-    return plain({"id": unit.id, **core_unit.to_dict(unit.profile)}, UnitOut)
+    return plain({"id": unit.id, **unit_to_dict(unit.profile)}, UnitOut)
 
 
 @api.post("/units/<int:unit_id>/stand-in/look", responses={200: LookOut, 404: Problem, **BODY_PROBLEMS})

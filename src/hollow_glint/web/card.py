@@ -8,15 +8,15 @@ from typing import Any
 from flask import Response, current_app, jsonify
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core import before_fishing, ice, moving_on, rules_of_thumb
-from ..core import unit as core_unit
-from ..core.at_hole import AtHole
+from ..core.card import checklist, from_hole_to_hole, ice_guidance, rules_of_thumb
+from ..core.card.hole_card import HoleCard, hole_card
+from ..core.card.known_hole import KnownHole
+from ..core.card.translate import translate
 from ..core.checks import InputError
-from ..core.hole_card import HoleCard, hole_card
-from ..core.lures import Lure
-from ..core.profiles import TRAIL_UNIT
-from ..core.scene import Neighbour
-from ..core.unit import UnitProfile
+from ..core.gear.lures import Lure
+from ..core.gear.profiles import TRAIL_UNIT
+from ..core.gear.unit import UnitProfile, unit_to_dict
+from ..core.hole.contents import Neighbour
 from ..store import hole_cards, holes, lures, units
 from ..store.database import Database, NotFound
 from .card_contract import (
@@ -58,7 +58,7 @@ def _made(body: CardWanted) -> tuple[int, HoleCard]:
     known = body.model_dump()
     if known["neighbours"] is not None:
         known["neighbours"] = tuple(Neighbour(**one) for one in known["neighbours"])
-    at = AtHole(**{name: value for name, value in known.items() if name not in GEAR})
+    at = KnownHole(**{name: value for name, value in known.items() if name not in GEAR})
     unit_id, unit = _unit(body.unit_id)
     second = None if body.second_lure_id is None else _lure(body.second_lure_id)
     return unit_id, hole_card(at, unit, _lure(body.lure_id), second)
@@ -66,19 +66,19 @@ def _made(body: CardWanted) -> tuple[int, HoleCard]:
 
 def _fields(unit_id: int, card: HoleCard, ticked: set[str]) -> dict[str, Any]:
     """A card as fields of HoleCardOut."""
-    checks = [{**asdict(one), "done": one.name in ticked} for one in before_fishing.checks(card)]
+    checks = [{**asdict(one), "done": one.name in ticked} for one in checklist.checks(card)]
     thickness = card.at.ice_thickness_m
     return {
         **{name: getattr(card, name) for name in ("lure_depth_m", "fish_length_m", "face_depth_m", "below_ice_m",
                                                   "float_m", "picture_kind", "second_hole_m")},
-        "unit": {"id": unit_id, **core_unit.to_dict(card.unit)},
+        "unit": {"id": unit_id, **unit_to_dict(card.unit)},
         **{name: asdict(getattr(card, name)) for name in ("lure", "settings", "gains", "numbers")},
         **{name: [asdict(one) for one in getattr(card, name)]
            for name in ("schools", "views", "unknowns", "openings", "notes")},
         "rules": [asdict(one) for one in rules_of_thumb.rules(card)],
         "checks": checks,
-        "cautions": [asdict(one) for one in before_fishing.cautions(card)],
-        "ice": None if thickness is None else asdict(ice.word(thickness, card.at.ice_kind)),
+        "cautions": [asdict(one) for one in checklist.cautions(card)],
+        "ice": None if thickness is None else asdict(ice_guidance.ice_word(thickness, card.at.ice_kind)),
     }  # fmt: skip
 
 
@@ -94,8 +94,8 @@ def translate_card(body: TranslateWanted) -> dict[str, Any]:
     """A card's settings on another unit, by equal picture; what cannot be matched is said."""
     _, card = _made(body.card)
     other = units.get(_database(), body.to_unit_id)
-    made = moving_on.translate(card.scene, card.lure, card.lure_depth_m, card.unit, card.settings, other.profile)
-    return plain({**asdict(made), "unit": {"id": other.id, **core_unit.to_dict(other.profile)}}, TranslatedOut)
+    made = translate(card.scene, card.lure, card.lure_depth_m, card.unit, card.settings, other.profile)
+    return plain({**asdict(made), "unit": {"id": other.id, **unit_to_dict(other.profile)}}, TranslatedOut)
 
 
 def _wanted_at(hole_id: int) -> CardWanted:
@@ -142,7 +142,7 @@ def _kept(hole_id: int, wanted: CardWanted) -> dict[str, Any]:
     if before is not None:
         try:
             last = _made(_wanted_at(before.hole_id))[1]
-            from_hole, changes = holes.get(_database(), before.hole_id).name, moving_on.changes(last, card)
+            from_hole, changes = holes.get(_database(), before.hole_id).name, from_hole_to_hole.changes(last, card)
         except InputError:
             pass  # that hole or its gear has been edited since, and makes no card any more
     return plain(
@@ -184,7 +184,7 @@ def give_card(path: HolePath) -> Response:
 def tick_check(path: HolePath, body: CheckWanted) -> tuple[str, int]:
     """Tick or untick a check at a hole; it is remembered there."""
     _, card = _made(_wanted_at(path.hole_id))
-    names = [one.name for one in before_fishing.checks(card)]
+    names = [one.name for one in checklist.checks(card)]
     if body.name not in names:
         raise InputError(f"name is {body.name!r}: accepted are {', '.join(names)}")
     hole_cards.tick(_database(), path.hole_id, body.name, body.done)

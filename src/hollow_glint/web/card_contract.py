@@ -6,9 +6,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, StrictBool, StringConstraints
 
-from ..core.at_hole import DEPTHS, LIGHTS, LIVELINESS, SCHOOLS, VIEWS
-from ..core.ice import ICE_KINDS
-from ..core.scene import DEEPEST_M
+from ..core.card.ice_guidance import ICE_KINDS
+from ..core.card.known_hole import DEPTHS, LIGHTS, LIVELINESS, SCHOOLS, VIEWS
+from ..core.hole.contents import DEEPEST_M
 from ..formats.fields import (
     BottomName,
     ClarityName,

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StrictBool, StringConstraints
 
-from ..core.scene import DEEPEST_M
+from ..core.hole.contents import DEEPEST_M
 from ..formats.fields import (
     BottomName,
     ClarityName,

@@ -6,8 +6,8 @@ from typing import Literal
 
 from pydantic import Field, StrictBool
 
-from ..core.call_sheet import BOTTOMS, CHANGES, MOTIONS, NEAR, THICKNESSES
-from ..core.scene import DEEPEST_M
+from ..core.hole.contents import DEEPEST_M
+from ..core.reader.observation import BOTTOMS, CHANGES, MOTIONS, NEAR, THICKNESSES
 from ..formats.fields import (
     BottomName,
     Described,

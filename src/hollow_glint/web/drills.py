@@ -12,13 +12,15 @@ import numpy as np
 from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core import call_sheet as sheets
-from ..core import drills as core_drills
-from ..core import picture, practice, tuning
-from ..core import unit as core_unit
-from ..core.clip import Clip
-from ..core.practice import Answered, Skill
-from ..core.unit import starting_settings
+from ..core.drills import catalogue, schedule
+from ..core.drills.film import Clip
+from ..core.drills.schedule import Answered, Skill
+from ..core.gear.settings import starting_settings
+from ..core.gear.unit import unit_to_dict
+from ..core.reader import observation
+from ..core.reader.call_sheet import Call, call_sheet, dead_zone
+from ..core.sonar import picture
+from ..core.tuning.gain_window import gain_window
 from ..formats import round_file
 from ..formats.fields import RoundFields, RoundFile
 from ..store import drills, holes, lures, units
@@ -56,10 +58,10 @@ def list_skills() -> dict[str, Any]:
     """Every kind of drill: level, what is due, and what the answers say."""
     database = _database()
     known = {one.kind: one for one in drills.skills(database)}
-    done = {one.kind: one for one in practice.progress(drills.answers(database))}
+    done = {one.kind: one for one in schedule.skill_progress(drills.answers(database))}
     now = datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
     out = []
-    for key, kind in core_drills.kinds().items():
+    for key, kind in catalogue.kinds().items():
         skill, had = known.get(key), done.get(key)
         fields = {"answers": 0, "right": 0, "share": 0.0, "low": 0.0, "high": 1.0, "median_s": 0.0}
         if had is not None:
@@ -80,7 +82,7 @@ def list_skills() -> dict[str, Any]:
 @api.get("/drills/today", responses={200: DrillKeys})
 def today() -> dict[str, Any]:
     """A short round for now: what is due, then what is new."""
-    wanted = practice.todays_round(drills.skills(_database()), datetime.now(UTC))
+    wanted = schedule.todays_round(drills.skills(_database()), datetime.now(UTC))
     return {"drills": [{"kind": kind, "level": level, "seed": _new_seed()} for kind, level in wanted]}
 
 
@@ -97,7 +99,7 @@ def _clip(clip: Clip) -> dict[str, Any]:
             "top_m": tops.tolist(), "bottom_m": bottoms.tolist(),
             "line_in_m": np.diff(clip.line_m, prepend=clip.line_m[0]).tolist(),
         },
-        "unit": core_unit.to_dict(clip.unit), "settings": asdict(clip.settings),
+        "unit": unit_to_dict(clip.unit), "settings": asdict(clip.settings),
         "section": {
             name: getattr(clip.scene, name)
             for name in ("bottom_depth_m", "bottom_kind", "ice_thickness_m", "face_depth_m", "weed_height_m")
@@ -110,9 +112,9 @@ def _clip(clip: Clip) -> dict[str, Any]:
 @api.get("/drills/one", responses={200: DrillOut, 422: Problem})
 def get_drill(query: DrillKey) -> dict[str, Any]:
     """A drill: its clips, its question and what can be answered."""
-    one = core_drills.drill(query.kind, query.level, query.seed)
+    one = catalogue.drill(query.kind, query.level, query.seed)
     fields = {
-        "kind": one.kind, "level": one.level, "seed": one.seed, "title": core_drills.kinds()[one.kind].title,
+        "kind": one.kind, "level": one.level, "seed": one.seed, "title": catalogue.kinds()[one.kind].title,
         "question": asdict(one.question), "clips": [_clip(clip) for clip in one.clips],
         "choices": [asdict(choice) for choice in one.choices], "stop_s": one.stop_s,
     }  # fmt: skip
@@ -123,13 +125,13 @@ def get_drill(query: DrillKey) -> dict[str, Any]:
 def answer_drill(body: AnswerFields) -> tuple[dict[str, Any], int]:
     """Answer a drill; the truth and the reason come back."""
     database, now = _database(), datetime.now(UTC)
-    one = core_drills.drill(body.kind, body.level, body.seed)
+    one = catalogue.drill(body.kind, body.level, body.seed)
     is_right = one.is_right(body.choice, body.range_m)
     stamp = now.strftime("%Y-%m-%dT%H:%M:%SZ")
     answer = Answered(body.kind, body.level, body.seed, is_right, body.seconds, stamp)
     skill = next((known for known in drills.skills(database) if known.kind == body.kind), Skill(body.kind))
     if body.scheduled:
-        skill = practice.answered(skill, is_right, body.seconds, now)
+        skill = schedule.answered(skill, is_right, body.seconds, now)
     drills.keep_answer(database, answer, skill if body.scheduled else None)
     told = {
         "is_right": is_right, "right": one.right, "target_m": one.target_m, "why": asdict(one.why),
@@ -199,24 +201,24 @@ def call(path: HolePath, body: CallWanted) -> dict[str, Any]:
     depth = body.lure_depth_m
     if lure is not None and depth is None:
         depth = max(scene.bottom_depth_m - 1.2, scene.face_depth_m + 0.2)
-    at = sheets.At(scene, unit, settings, lure, depth)
+    at = observation.SheetContext(scene, unit, settings, lure, depth)
     if body.gain is not None:
         at = replace(at, settings=replace(settings, gain=body.gain).checked(unit))
     elif lure is not None and depth is not None:
         shown = picture.full_column(settings)
-        limits = tuning.gain_window(at.transmission, unit, settings, lure, depth, shown)
+        limits = gain_window(at.transmission, unit, settings, lure, depth, shown)
         at = replace(at, settings=replace(settings, gain=limits.advised).checked(unit))
-    sheet = None if body.seen is None else sheets.call_sheet(at, sheets.Observation(**body.seen.model_dump()))
+    sheet = None if body.seen is None else call_sheet(at, observation.Observation(**body.seen.model_dump()))
     calls = [] if sheet is None else [_call_out(one) for one in sheet.calls]
     told = {
         "settings": asdict(at.settings), "lure_depth_m": depth, "bottom_range_m": scene.bottom_range_m,
-        "dead_zone_m": sheets.dead_zone(at), "calibrated": unit.calibrated is not None, "calls": calls,
+        "dead_zone_m": dead_zone(at), "calibrated": unit.calibrated is not None, "calls": calls,
         "fits": sheet is None or sheet.fits,
     }  # fmt: skip
     return plain(told, SheetOut)
 
 
-def _call_out(one: sheets.Call) -> dict[str, Any]:
+def _call_out(one: Call) -> dict[str, Any]:
     region = one.region and {
         name: getattr(one.region, name)[:: max(one.region.aside_m.size // 24, 1)].round(3).tolist()
         for name in ("aside_m", "top_m", "bottom_m")

@@ -7,8 +7,8 @@ from typing import Any
 from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core import unit as core_unit
-from ..core.lures import Lure
+from ..core.gear.lures import Lure
+from ..core.gear.unit import unit_from_dict, unit_to_dict
 from ..formats import gear_file
 from ..formats.fields import GearFile
 from ..formats.gear_file import Gear
@@ -32,7 +32,7 @@ api = APIBlueprint("gear", __name__, url_prefix="/api", abp_tags=[Tag(name="Gear
 
 
 def _unit_out(unit: units.Unit) -> dict[str, Any]:
-    return plain({"id": unit.id, **core_unit.to_dict(unit.profile)}, UnitOut)
+    return plain({"id": unit.id, **unit_to_dict(unit.profile)}, UnitOut)
 
 
 def _lure_out(lure: lures.Lure) -> dict[str, Any]:
@@ -48,14 +48,14 @@ def list_units() -> dict[str, Any]:
 @api.post("/units", responses={201: UnitOut, **BODY_PROBLEMS})
 def add_unit(body: UnitFields) -> tuple[dict[str, Any], int]:
     """Add a unit."""
-    profile = core_unit.from_dict(body.model_dump())
+    profile = unit_from_dict(body.model_dump())
     return _unit_out(units.add(current_app.config["database"], profile)), 201
 
 
 @api.post("/units/check", responses={204: None, **BODY_PROBLEMS})
 def check_unit(body: UnitFields) -> tuple[str, int]:
     """Whether a unit could be kept as it stands on the form; nothing is kept."""
-    core_unit.from_dict(body.model_dump())
+    unit_from_dict(body.model_dump())
     return "", 204
 
 
@@ -90,7 +90,7 @@ def take_gear_file() -> tuple[dict[str, Any], int]:
 @api.put("/units/<int:unit_id>", responses={200: UnitOut, 404: Problem, **BODY_PROBLEMS})
 def change_unit(path: UnitPath, body: UnitFields) -> dict[str, Any]:
     """Change a unit: all its fields."""
-    profile = core_unit.from_dict(body.model_dump())
+    profile = unit_from_dict(body.model_dump())
     return _unit_out(units.change(current_app.config["database"], units.Unit(path.unit_id, profile)))
 
 

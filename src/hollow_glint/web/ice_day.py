@@ -11,9 +11,10 @@ import numpy as np
 from flask import current_app
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core import cadence, rise_line, strike_sheet
-from ..core.day import draw_day
-from ..core.strike_sheet import Happened
+from ..core.fish import cadence, strike_sheet
+from ..core.fish.day import draw_day
+from ..core.fish.rise_line import FishHeight, rise_line
+from ..core.fish.strike_sheet import Happened
 from ..store import holes, ice_days
 from ..store.database import Database
 from .contract import BODY_PROBLEMS, HolePath, Problem, plain
@@ -86,22 +87,22 @@ def run_lab(body: LabWanted) -> dict[str, Any]:
     )
 
 
-def _line(came: Sequence[rise_line.Came], top_m: float, bottom_m: float) -> dict[str, Any] | None:
-    found = rise_line.rise_line(came, top_m, bottom_m)
+def _line(came: Sequence[FishHeight], top_m: float, bottom_m: float) -> dict[str, Any] | None:
+    found = rise_line(came, top_m, bottom_m)
     return None if found is None else asdict(found)
 
 
 @api.post("/rise-line", responses={200: LineFound, **BODY_PROBLEMS})
 def find_line(body: LineWanted) -> dict[str, Any]:
     """What some fish say of a day's rise line. Nothing is kept."""
-    came = [rise_line.Came(one.depth_m, one.turned) for one in body.came]
+    came = [FishHeight(one.depth_m, one.turned) for one in body.came]
     return plain({"line": _line(came, body.top_m, body.bottom_m)}, LineFound)
 
 
 def _hole_line(hole_id: int) -> dict[str, Any]:
     hole = holes.get(_database(), hole_id)
     came = ice_days.came(_database(), hole_id, _since())
-    line = _line([rise_line.Came(one.depth_m, one.turned) for one in came], hole.ice_thickness_m, hole.bottom_depth_m)
+    line = _line([FishHeight(one.depth_m, one.turned) for one in came], hole.ice_thickness_m, hole.bottom_depth_m)
     return {"came": [asdict(one) for one in came], "line": line}
 
 

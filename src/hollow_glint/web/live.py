@@ -19,15 +19,23 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core import beam, coach, picture, ping, receiver, tuning
-from ..core import unit as units
-from ..core.attention import perceived
-from ..core.bench_run import STEP_S, BenchRun, Command, Event, Frame
-from ..core.exercises import Exercise
-from ..core.reading import Reader
-from ..core.recording import Recording, Tape
-from ..core.run_log import LONGEST_S, RunLog, RunSetup
-from ..core.seen import Moment, Reading, View, seen_in
+from ..core.acoustics import beam
+from ..core.bench.bench_run import BenchRun
+from ..core.bench.command import Command
+from ..core.bench.exercises import Exercise
+from ..core.bench.frame import STEP_S, Frame
+from ..core.bench.tape import Tape, pings_of_frame
+from ..core.fish.events import Event
+from ..core.gear.settings import draw, smallest_range
+from ..core.reader.evidence import ReaderSetup
+from ..core.reader.reader import Reader
+from ..core.reader.recording import Recording
+from ..core.reader.report import Moment, PictureReading
+from ..core.runs.attention import perceived
+from ..core.runs.run_log import LONGEST_S, RunLog, RunSetup
+from ..core.sonar import picture, receiver, transmission
+from ..core.tuning import coach, seen_zone
+from ..core.tuning.verdicts import neighbours
 from .reading_contract import reading_fields
 
 MOST_LIVE = 16
@@ -73,7 +81,7 @@ class LiveBench:
     tape: Tape = field(default_factory=Tape)
     started: datetime = field(default_factory=lambda: datetime.now(UTC))
     _reader: Reader | None = None
-    _reading: Reading | None = None
+    _reading: PictureReading | None = None
     _moment: Moment | None = None
     _told: tuple[Any, ...] | None = None
     _told_at: float = -1e9
@@ -99,12 +107,12 @@ class LiveBench:
             self._reader = self._reading = self._moment = None
             return ""
         scene, run = self.run.scene, self.run
-        view = View(run.unit, frame.settings, scene.face_depth_m, scene.temperature_c, run.lure)
+        view = ReaderSetup(run.unit, frame.settings, scene.face_depth_m, scene.temperature_c, run.lure)
         if self._reader is None:
             self._reader = Reader(view)
         else:
             self._reader.turn(view)
-        for seen in seen_in(frame, frame.time_s - STEP_S):
+        for seen in pings_of_frame(frame, frame.time_s - STEP_S):
             now = self._reader.see(seen)
             self._reading = now if now.complete else self._reading
             for moment in now.moments:
@@ -266,7 +274,7 @@ def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
         return receiver.taken_off(unit, settings, range_m)
 
     lure_strength = run.lure.target_strength(t.frequency_hz, t.sound_speed_m_s)
-    fish_radius = tuning.fish_seen_radius(t, fish_length_m, first_colour, depth, hidden)
+    fish_radius = seen_zone.fish_seen_radius(t, fish_length_m, first_colour, depth, hidden)
     widest = max(float(fish_radius.max()), 0.2)
     offset = np.linspace(0.0, min(2.0 * widest, scene.bottom_range_m), 24)
     width = unit.beams[settings.beam].width_deg
@@ -284,10 +292,10 @@ def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
         "verdicts": [asdict(v) for v in coach.verdicts(now)],
         "seen_zone": {
             "depth_m": depth.round(3).tolist(),
-            "lure_m": tuning.seen_radius(t, lure_strength, first_colour, depth, hidden).round(3).tolist(),
+            "lure_m": seen_zone.seen_radius(t, lure_strength, first_colour, depth, hidden).round(3).tolist(),
             "fish_m": fish_radius.round(3).tolist(),
             "offset_m": offset.round(3).tolist(),
-            "dead_zone_top_m": tuning.dead_zone_top(scene, t.resolution_m, offset).round(3).tolist(),
+            "dead_zone_top_m": seen_zone.dead_zone_top(scene, t.resolution_m, offset).round(3).tolist(),
             "tilt_rad": t.tilt_rad,
         },
         "fish_length_m": fish_length_m,
@@ -297,10 +305,10 @@ def tuning_fields(run: BenchRun, fish_length_m: float) -> dict[str, Any]:
         "cone_at_bottom_m": beam.footprint_diameter(scene.bottom_range_m, width),
         "ping_rate_hz": run.ping_rate_hz,
         "lag_s": receiver.lag(unit, settings, run.ping_rate_hz),
-        "smallest_range_m": units.smallest_range(unit, scene.bottom_range_m),
-        "draw_a": units.draw(unit, settings),
-        "neighbour_percent": 100.0 * coach.neighbour_share(now, settings),
-        "second_echo_m": ping.second_echo_range(scene),
+        "smallest_range_m": smallest_range(unit, scene.bottom_range_m),
+        "draw_a": draw(unit, settings),
+        "neighbour_percent": 100.0 * neighbours.neighbour_share(now, settings),
+        "second_echo_m": transmission.second_echo_range(scene),
     }
 
 

@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, StringConstraints
 
-from ..core.recording import LONGEST_NOTE
-from ..core.seen import Moment, Reading
+from ..core.reader.recording import LONGEST_NOTE
+from ..core.reader.report import Moment, PictureReading
 from ..formats.fields import Described, Given, LureFields, Name, Number, SettingsFields, UnitFields
 from .contract import QuantityOut, RowId
 
@@ -171,7 +171,7 @@ class ImportOut(Described):
     recording: RecordingOut | None
 
 
-def reading_fields(reading: Reading, moment: Moment | None) -> dict[str, Any]:
+def reading_fields(reading: PictureReading, moment: Moment | None) -> dict[str, Any]:
     """A reading as fields of `ReadingOut`."""
     marks = []
     for mark in reading.marks:

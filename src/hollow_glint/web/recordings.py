@@ -13,11 +13,11 @@ from typing import Any
 from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core import recording as core_recording
-from ..core import unit as core_unit
 from ..core.checks import InputError
-from ..core.recording import Note, Recording
-from ..core.seen import Moment
+from ..core.gear import unit
+from ..core.reader import recording_reader
+from ..core.reader.recording import MOST_NOTES, Note, Recording
+from ..core.reader.report import Moment
 from ..formats import recording_csv, recording_nc
 from ..store import holes, recordings
 from ..store.database import Database
@@ -96,7 +96,7 @@ def get_recording(path: RecordingPath) -> dict[str, Any]:
     kept, picture = recordings.get(database, path.recording_id), _picture(database, path.recording_id)
     notes = [{"id": one.id, **asdict(one.note)} for one in recordings.notes(database, path.recording_id)]
     whole = {
-        **vars(kept), "unit": core_unit.to_dict(picture.unit), "lure": picture.lure and asdict(picture.lure),
+        **vars(kept), "unit": unit.unit_to_dict(picture.unit), "lure": picture.lure and asdict(picture.lure),
         "face_depth_m": picture.face_depth_m, "rows": picture.levels.shape[1], "notes": notes,
         "knobs": [{"ping": at, "settings": asdict(one)} for at, one in picture.settings],
     }  # fmt: skip
@@ -112,7 +112,7 @@ def get_pings(path: RecordingPath, query: PingsWanted) -> dict[str, Any]:
 @api.get("/recordings/<int:recording_id>/reading", responses={200: ReadingOut, 404: Problem, 422: Problem})
 def get_reading(path: RecordingPath, query: AtTime) -> dict[str, Any]:
     """What the reader says at a time of a recording."""
-    reading = core_recording.reading_at(_picture(_database(), path.recording_id), query.time_s)
+    reading = recording_reader.reading_at(_picture(_database(), path.recording_id), query.time_s)
     return plain(reading_fields(reading, None), ReadingOut)
 
 
@@ -212,14 +212,14 @@ class Imports:
             job.share = 0.1 + 0.85 * done / of
 
         if not any(one.by == "reader" for one in recording.notes):
-            found = core_recording.moments_in(recording, told)
+            found = recording_reader.moments_in(recording, told)
             recording = replace(recording, notes=recording.notes + notes_of(found, recording))
         return recordings.add(database, recording, hole_id, [*recording.missing, *repaired])
 
 
 def notes_of(moments: list[Moment], recording: Recording) -> tuple[Note, ...]:
     """The reader's moments as notes, as many as there is room for."""
-    room = max(core_recording.MOST_NOTES - len(recording.notes), 0) // 2
+    room = max(MOST_NOTES - len(recording.notes), 0) // 2
     return tuple(Note(one.time_s, 0.0, f"{one.kind}: {one.do}", "reader") for one in moments[:room])
 
 

@@ -11,15 +11,19 @@ import numpy as np
 from flask import Response, current_app
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core import hands, rise_line, rod, temper
-from ..core import run_log as logs
-from ..core import runs as core_runs
-from ..core import unit as core_unit
-from ..core.bench_run import STEP_S, BenchRun, Event, Frame
+from ..core.bench.bench_run import BenchRun
+from ..core.bench.frame import STEP_S, Frame
+from ..core.bench.tape import Tape
 from ..core.checks import InputError
-from ..core.debrief import Debrief, Judged, debrief
-from ..core.recording import Tape
-from ..core.run_log import LONGEST_S, Beat, RunLog, RunSetup
+from ..core.fish import rod, traits
+from ..core.fish.events import Event
+from ..core.fish.rise_line import FishHeight, rise_line
+from ..core.gear import unit
+from ..core.runs import replay, scripted_hands, start
+from ..core.runs.debrief import Debrief, JudgedMoment, debrief
+from ..core.runs.levels import LEVELS, find_level
+from ..core.runs.replay import Beat
+from ..core.runs.run_log import LONGEST_S, RunLog, RunSetup
 from ..formats import run_file
 from ..formats.fields import RunFile
 from ..store import holes, lures, runs, units
@@ -60,7 +64,7 @@ def choices() -> dict[str, Any]:
             "runs": sum(run.level == one.key for run in played),
             "landed": sum(run.level == one.key and run.outcome == "landed" for run in played),
         }
-        for one in core_runs.LEVELS
+        for one in LEVELS
     ]  # fmt: skip
 
     def named(words: dict[str, str]) -> list[dict[str, str]]:
@@ -68,9 +72,9 @@ def choices() -> dict[str, Any]:
 
     return {
         "levels": levels,
-        "moods": named(temper.MOOD_WORDS),
+        "moods": named(traits.MOOD_WORDS),
         "lines": named({key: line.words for key, line in rod.LINES.items()}),
-        "hands": named({key: text for key, (text, _) in hands.HANDS.items()}),
+        "hands": named({key: text for key, (text, _) in scripted_hands.HANDS.items()}),
     }
 
 
@@ -81,10 +85,10 @@ def _wanted(database: Database, body: RunWanted, seed: int) -> tuple[RunSetup, R
             raise InputError("branch_of: a branch has its run's level and hole, so neither is accepted with it")
         log = runs.log_of(database, body.branch_of)
         frame = max(round((body.branch_at_s or 0.0) / STEP_S), 1)
-        return log.setup, logs.branch(log, min(frame, log.frames))
+        return log.setup, replay.branch(log, min(frame, log.frames))
     if body.level is None:
         raise InputError("level is missing: a level, or branch_of with branch_at_s, is accepted")
-    setup = core_runs.set_up(
+    setup = start.set_up(
         body.level,
         seed,
         mood=body.mood,
@@ -105,7 +109,7 @@ def start_run(body: RunWanted) -> tuple[dict[str, Any], int] | Response:
     setup, until = _wanted(database, body, seed)
     branched = None if body.branch_of is None else runs.get(database, body.branch_of)
     hole_id = body.hole_id if branched is None else branched.hole_id
-    run = logs.begin(setup)
+    run = replay.begin(setup)
     tape, ledger, begins = Tape(), [], 0.0
     if until is not None:
         by_frame: dict[int, list[Any]] = {}
@@ -119,7 +123,7 @@ def start_run(body: RunWanted) -> tuple[dict[str, Any], int] | Response:
     def keep(bench: LiveBench) -> int | None:
         """Write the run down; before anyone is told that it is over."""
         log = bench.log()
-        beats = logs.story(log)
+        beats = replay.story(log)
         try:
             picture = bench.tape.recording("run", bench.run, bench.started)
         except InputError:  # over before it had a picture
@@ -141,7 +145,7 @@ def start_run(body: RunWanted) -> tuple[dict[str, Any], int] | Response:
         return problem(503, "All live benches are in use. Close the Bench in another window, or wait a few seconds.")
     bench.tape, bench.ledger = tape, ledger
     bench.frames_sent = 0 if until is None else until.frames
-    level = core_runs.level(setup.level)
+    level = find_level(setup.level)
     return plain(_bench_fields(bench, run, setup, hole_id) | {"run": {
         "level": level.key, "title": level.title, "teaches": level.teaches, "line": setup.line, "goal_m": setup.goal_m,
         "longest_s": LONGEST_S, "branch_of": body.branch_of, "begins_s": begins,
@@ -151,7 +155,7 @@ def start_run(body: RunWanted) -> tuple[dict[str, Any], int] | Response:
 def _bench_fields(bench: LiveBench, run: BenchRun, setup: RunSetup, hole_id: int | None) -> dict[str, Any]:
     return {
         "id": bench.id, "seed": setup.seed, "frame_s": STEP_S / bench.pace,
-        "title": core_runs.level(setup.level).title, "hole_id": hole_id, "exercise": None,
+        "title": find_level(setup.level).title, "hole_id": hole_id, "exercise": None,
         "scene": asdict(setup.scene), "unit": asdict(setup.unit), "lure": asdict(setup.lure),
         "settings": asdict(run.settings), "lure_depth_m": run.lure_depth_m,
     }  # fmt: skip
@@ -175,7 +179,7 @@ def end_run(path: BenchPath) -> dict[str, Any] | Response:
 
 
 def _run_out(kept: runs.Kept) -> dict[str, Any]:
-    return plain({**vars(kept), "title": core_runs.level(kept.level).title}, RunOut)
+    return plain({**vars(kept), "title": find_level(kept.level).title}, RunOut)
 
 
 @api.get("/runs", responses={200: RunList})
@@ -202,7 +206,7 @@ def _told(database: Database, run_id: int) -> Told:
     if known is not None:
         return known
     log = runs.log_of(database, run_id)
-    beats = logs.story(log)
+    beats = replay.story(log)
     return _remember(database, run_id, (log, beats, debrief(log, beats)))
 
 
@@ -214,8 +218,8 @@ def get_run(path: RunPath) -> dict[str, Any]:
     log, beats, found = _told(database, path.run_id)
     setup, every = log.setup, round(TRACK_S / STEP_S)
     part = beats[::every]
-    came = [rise_line.Came(max(one.depth_m, 0.05), one.turned) for one in found.reached]
-    line = rise_line.rise_line(came, setup.scene.ice_thickness_m, setup.scene.bottom_depth_m)
+    came = [FishHeight(max(one.depth_m, 0.05), one.turned) for one in found.reached]
+    line = rise_line(came, setup.scene.ice_thickness_m, setup.scene.bottom_depth_m)
     return plain(
         {
             **_run_out(kept),
@@ -236,7 +240,7 @@ def get_run(path: RunPath) -> dict[str, Any]:
             "pounding": setup.day.pounding,
             "section": {name: getattr(setup.scene, name) for name in (
                 "bottom_depth_m", "bottom_kind", "ice_thickness_m", "face_depth_m", "weed_height_m")},
-            "unit": core_unit.to_dict(setup.unit),
+            "unit": unit.unit_to_dict(setup.unit),
             "lure": asdict(setup.lure),
             "face_depth_m": setup.scene.face_depth_m,
             "has_picture": runs.picture_of(database, path.run_id) is not None,
@@ -245,7 +249,7 @@ def get_run(path: RunPath) -> dict[str, Any]:
     )  # fmt: skip
 
 
-def _judged(one: Judged) -> dict[str, Any]:
+def _judged(one: JudgedMoment) -> dict[str, Any]:
     return {
         "time_s": one.time_s,
         "code": one.code,
@@ -303,7 +307,7 @@ def what_if(path: RunPath, body: WhatIfWanted) -> dict[str, Any]:
     """What another hand would have come to from a moment on, by the same seed."""
     log, lived, _ = _told(_database(), path.run_id)
     frame = min(max(round(body.time_s / STEP_S), 1), log.frames)
-    branched, beats = logs.what_if(log, frame, hands.hand(body.hand))
+    branched, beats = replay.what_if(log, frame, scripted_hands.hand(body.hand))
     # Judged as a run of its own, but only for what came after the moment.
     whole = debrief(branched, lived[:frame] + beats)
     begins = frame * STEP_S

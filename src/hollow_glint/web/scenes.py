@@ -7,7 +7,7 @@ from typing import Any
 from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core.exercises import EXERCISES
+from ..core.bench.exercises import EXERCISES
 from ..formats import scene_file
 from ..formats.fields import SavedSceneFields, SceneFile
 from ..store import exercises, scenes

@@ -6,12 +6,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from ..core.cadence import MOST_MOVES
-from ..core.hands import HANDS
-from ..core.rod import LINES
-from ..core.run_log import LONGEST_S
-from ..core.runs import SETTINGS
-from ..core.strike_sheet import HAPPENED, LADDERS, TRIES
+from ..core.fish.cadence import MOST_MOVES
+from ..core.fish.rod import LINES
+from ..core.fish.strike_sheet import HAPPENED, LADDERS, TRIES
+from ..core.runs.run_log import LONGEST_S
+from ..core.runs.scripted_hands import HANDS
+from ..core.runs.start import SETTINGS
 from ..formats.fields import (
     DEEPEST_M,
     Described,

@@ -1,0 +1,58 @@
+"""A frame: one step of the picture and what was true then."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..fish.events import Event, FishTruth
+from ..gear.settings import Settings
+from ..sonar import picture
+
+STEP_S = 0.05  # one frame
+
+
+@dataclass(frozen=True)
+class Frame:
+    """One step of the picture: `levels` (pings, rows) for the pings since the last frame, and what was true then.
+
+    first_ping     number of the first of those pings, counted from the start
+    window_levels  the magnified picture of the same pings where a window stands beside the column, else None
+    lure_x         [m] the lure's swing aside, along x
+    line_in_m      line taken in during the step, twitches too; let out is negative
+    rod_tip_bend   0 straight to 1 buried; `rod_tip` says by what, and the dead stick's the same
+    school         every fish that minds its own business: x, y, z, length [m], shape (fish, 4)
+    lock_m         where automatic range takes the bottom to be [m], None without
+    """
+
+    number: int
+    time_s: float
+    first_ping: int
+    levels: NDArray[np.uint8]
+    shown: picture.Window
+    window_levels: NDArray[np.uint8] | None
+    window_shown: picture.Window
+    found_bottom_m: float
+    settings: Settings
+    lure_depth_m: float
+    lure_x: float
+    lure_rising_m_s: float
+    line_in_m: float
+    rod_tip_bend: float
+    rod_tip: str
+    stick_tip_bend: float
+    stick_tip: str
+    eyes: str
+    target_depth_m: float
+    lock_m: float | None
+    school: NDArray[np.float32]
+    fish: tuple[FishTruth, ...]
+    events: tuple[Event, ...]
+
+    def to_bytes(self) -> bytes:
+        """Every value of the frame as bytes, for comparing runs."""
+        said = tuple(value for name, value in vars(self).items() if name not in ("levels", "window_levels", "school"))
+        window = b"" if self.window_levels is None else self.window_levels.tobytes()
+        return repr(said).encode() + self.levels.tobytes() + window + self.school.tobytes()

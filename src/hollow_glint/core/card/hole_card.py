@@ -1,0 +1,224 @@
+"""The hole card: how to hang and set a unit for this hole, this lure and this company, with the numbers behind it.
+
+It is made by the same terms as the picture: the coach is asked, change by change, until it has nothing to change, so
+that the card and the Bench never say different things. Then the school decides where in the gain window to stand.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from ..checks import InputError
+from ..gear.lures import Lure
+from ..gear.settings import Settings, starting_settings
+from ..gear.unit import UnitProfile
+from ..hole.scene import Scene
+from ..sonar import transmission
+from ..tuning.gain_window import LEAN_SHARE, GainWindow
+from ..tuning.situation import Situation, situation_at
+from ..wording import Quantity, Sentence
+from .figures import Numbers, School, numbers_of, school_of
+from .knobs import CardView, settled, views_of
+from .known_hole import KnownHole
+from .remedies import Remedy
+from .remedies import remedies as openings_of
+
+SURE_SD = 2.0  # a calibrated unit's window is drawn in by this many standard deviations
+IN_THE_CONE = 0.7  # share of the seen zone within which the second hole is a useful distance away. Common practice
+
+
+@dataclass(frozen=True)
+class Unknown:
+    """Something not known: what is assumed, and what it may cost the gain window [dB] if it is otherwise."""
+
+    name: str
+    assumed: float | str
+    cost_db: float
+
+
+@dataclass(frozen=True)
+class Gains:
+    """The gain window in the unit's numbers, and the firm one: what is left of it whatever the unknowns turn out to be.
+
+    floor is None when the lure lies in a stronger echo or out of the beam; open: some knob step lies inside
+    sd   how surely floor and ceiling are known from calibration [1 sd, knob numbers]; 0 without
+    """
+
+    floor: float | None
+    ceiling: float
+    firm_floor: float | None
+    firm_ceiling: float
+    width_db: float | None
+    open: bool
+    firm: bool
+    floor_sd: float
+    ceiling_sd: float
+
+
+@dataclass(frozen=True)
+class HoleCard:
+    """The card. `settings` are where the knobs go; `float_m` how much cable hangs below the float [m]."""
+
+    at: KnownHole
+    unit: UnitProfile
+    lure: Lure
+    scene: Scene
+    lure_depth_m: float
+    fish_length_m: float
+    settings: Settings
+    face_depth_m: float
+    below_ice_m: float
+    float_m: float
+    picture_kind: str
+    gains: Gains
+    schools: tuple[School, ...]
+    views: tuple[CardView, ...]
+    numbers: Numbers
+    unknowns: tuple[Unknown, ...]
+    openings: tuple[Remedy, ...]
+    second_hole_m: float | None
+    notes: tuple[Sentence, ...]
+
+    @cached_property
+    def situation(self) -> Situation:
+        """What the coach would look at."""
+        return situation_at(self.scene, self.unit, self.settings, self.lure, self.lure_depth_m)
+
+
+def hole_card(at: KnownHole, unit: UnitProfile, lure: Lure, second_lure: Lure | None = None) -> HoleCard:
+    """The card for `unit` and `lure` at this hole; with a second lure, set by the weaker of the two.
+
+    Raises ValueError when the hole is deeper than the unit's largest range. Sources: those of what it calls; the
+    schools and rules are common practice, no source.
+    """
+    scene, depth = at.scene(), at.lure_at_m
+    if scene.bottom_range_m > unit.ranges_m[-1]:
+        raise InputError(
+            f"depth_m is {at.depth_m:g} m: the largest range of the {unit.name} is {unit.ranges_m[-1]:g} m"
+        )
+    notes: list[Sentence] = []
+    if second_lure is not None:
+        lure, notes = _weaker_of(unit, scene, lure, second_lure)
+    settings = settled(scene, unit, lure, depth, at)
+    views = views_of(at, unit, settings, scene, depth)
+    settings = next(one.settings for one in views if one.view == at.view)
+    now = situation_at(scene, unit, settings, lure, depth)
+    limits = now.limits
+    unknowns, margins = _unknowns(at, unit, settings, lure, limits)
+    gains = _gains(unit, limits, margins)
+    settings = replace(settings, gain=_gain(unit, limits, gains, at.school))
+    now = replace(now, settings=settings)
+    fish = float(at.known("fish_length_m"))
+    schools = tuple(
+        school_of(name, replace(now, settings=replace(settings, gain=_gain(unit, limits, gains, name))), fish)
+        for name in ("lean", "rich")
+    )
+    views = tuple(replace(one, settings=replace(one.settings, gain=settings.gain)) for one in views)
+    numbers = numbers_of(now, fish)
+    return HoleCard(
+        at=at,
+        unit=unit,
+        lure=lure,
+        scene=scene,
+        lure_depth_m=depth,
+        fish_length_m=fish,
+        settings=settings,
+        face_depth_m=at.advised_face_m,
+        below_ice_m=at.advised_face_m - at.foot_of_hole_m,
+        float_m=at.advised_face_m,
+        picture_kind=unit.pictures[0],
+        gains=gains,
+        schools=schools,
+        views=views,
+        numbers=numbers,
+        unknowns=unknowns,
+        openings=() if gains.open else openings_of(now),
+        second_hole_m=_second_hole(at, numbers) if at.holes == 2 else None,
+        notes=tuple(notes),
+    )
+
+
+def _weaker_of(unit: UnitProfile, scene: Scene, one: Lure, other: Lure) -> tuple[Lure, list[Sentence]]:
+    t = transmission.transmit(scene, unit, starting_settings(unit, scene.bottom_range_m))
+    strength = [lure.target_strength(t.frequency_hz, t.sound_speed_m_s) for lure in (one, other)]
+    weak = one if strength[0] <= strength[1] else other
+    values = {"by": Quantity(abs(strength[0] - strength[1]), "dB")}
+    return weak, [Sentence(f"Set by the weaker of the two, {weak.name}: it answers {{by}} less.", values)]
+
+
+def _unknowns(
+    at: KnownHole, unit: UnitProfile, settings: Settings, lure: Lure, limits: GainWindow
+) -> tuple[tuple[Unknown, ...], tuple[float, float]]:
+    """What each unknown may cost, dearest first, and how much [dB] all together draw floor and ceiling in."""
+    scale = unit.gain
+    costs: dict[str, tuple[float, float]] = {}
+    for name, other in at.could_be().items():
+        window = situation_at(other.scene(), unit, settings, lure, other.lure_at_m).limits
+        up = 0.0
+        if np.isfinite(window.floor) and np.isfinite(limits.floor):
+            up = max(scale.decibels(window.floor) - scale.decibels(limits.floor), 0.0)
+        costs[name] = up, max(scale.decibels(limits.ceiling) - scale.decibels(window.ceiling), 0.0)
+    found = [Unknown(name, _plain(at.known(name)), sum(costs.get(name, (0.0, 0.0)))) for name in at.unknown()]
+    # Unknowns are not all at their worst at once: they add as independent errors do.
+    margins = tuple(float(np.sqrt(sum(cost[i] ** 2 for cost in costs.values()))) for i in (0, 1))
+    return tuple(sorted(found, key=lambda one: -one.cost_db)), (margins[0], margins[1])
+
+
+def _plain(value: object) -> float | str:
+    if isinstance(value, tuple):
+        return "none"
+    return value if isinstance(value, (float, str)) else str(value)
+
+
+def _gains(unit: UnitProfile, limits: GainWindow, margins: tuple[float, float]) -> Gains:
+    scale = unit.gain
+    seen = np.isfinite(limits.floor) and not limits.buried
+    by = scale.step / scale.db_per_step
+    firm_floor = limits.floor + margins[0] * by + SURE_SD * limits.floor_sd
+    firm_ceiling = limits.ceiling - margins[1] * by - SURE_SD * limits.ceiling_sd
+    return Gains(
+        floor=float(limits.floor) if seen else None,
+        ceiling=limits.ceiling,
+        firm_floor=float(firm_floor) if seen else None,
+        firm_ceiling=firm_ceiling,
+        width_db=limits.width_db if seen else None,
+        open=seen and step_inside(unit, limits.floor, limits.ceiling) is not None,
+        firm=seen and step_inside(unit, firm_floor, firm_ceiling) is not None,
+        floor_sd=limits.floor_sd,
+        ceiling_sd=limits.ceiling_sd,
+    )
+
+
+def step_inside(unit: UnitProfile, floor: float, ceiling: float, share: float = 0.0) -> float | None:
+    """The knob step `share` of the way into the window, to the next step up while that is inside; None if none is."""
+    scale = unit.gain
+    low, high = max(floor, scale.minimum), min(ceiling, scale.maximum)
+    first = np.ceil((low - scale.minimum) / scale.step - 1e-9)
+    last = np.floor((high - scale.minimum) / scale.step + 1e-9)
+    if first > last:
+        return None
+    wanted = np.ceil((low + share * (high - low) - scale.minimum) / scale.step - 1e-9)
+    return float(scale.minimum + np.clip(wanted, first, last) * scale.step)
+
+
+def _gain(unit: UnitProfile, limits: GainWindow, gains: Gains, school: str) -> float:
+    """Lean stands low in the window, rich at its upper end, where the first fuzz shows; the firm one goes first."""
+    share = LEAN_SHARE if school == "lean" else 1.0
+    if gains.firm and gains.firm_floor is not None:
+        found = step_inside(unit, gains.firm_floor, gains.firm_ceiling, share)
+        if found is not None:
+            return found
+    if gains.open:
+        found = step_inside(unit, limits.floor, limits.ceiling, share)
+        if found is not None:
+            return found
+    return limits.advised
+
+
+def _second_hole(at: KnownHole, numbers: Numbers) -> float | None:
+    """How far [m] a second hole may be for the lure in it to stay in the zone; None if the holes would run together."""
+    far = 0.5 * IN_THE_CONE * numbers.lure_seen_m
+    return far if far >= at.hole_diameter_m + 0.05 else None

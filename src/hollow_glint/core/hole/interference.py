@@ -1,0 +1,116 @@
+"""Company on the ice: what other units' pings lay into our picture.
+
+A neighbour's sound comes one way only: straight across under the ice, side of beam to side of beam, and by way of the
+bottom, where both beams look. It comes at the neighbour's own moments, so its marks drift through our column as fast
+as the two ping intervals differ. Sources: the sonar equation, one way (Urick 1983); straight-line image paths.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..acoustics import beam, sonar_equation
+from ..checks import Floats
+from ..gear.unit import UnitProfile
+from .scene import Scene
+
+# Share of its own frequency that a transducer answers well over, and how deaf it is far outside. Common practice.
+TRANSDUCER_BAND = 0.08
+DEAFEST_DB = 60.0
+
+
+@dataclass(frozen=True)
+class NeighbourPath:
+    """One way from a neighbour's transducer to ours: travel time [s], mean intensity as received, interval [s]."""
+
+    neighbour: int
+    kind: str
+    travel_s: float
+    intensity: float
+    interval_s: float
+    first_s: float
+
+
+def out_of_band_db(frequency_hz: float, ours_hz: float, pulse_s: float) -> float:
+    """How much a sound at `frequency_hz` is weakened by our receiver [dB, 0 to -60] at `ours_hz`, pulse `pulse_s` [s].
+
+    Parabolic in the offset over the wider of the transducer's band and that of the pulse. Common practice, no source.
+    """
+    band = max(TRANSDUCER_BAND * ours_hz, 1.0 / pulse_s)
+    return -min(12.0 * (2.0 * (frequency_hz - ours_hz) / band) ** 2, DEAFEST_DB)
+
+
+def paths(
+    scene: Scene,
+    unit: UnitProfile,
+    pattern_db: Floats,
+    frequency_hz: float,
+    pulse_s: float,
+    mirrored: float,
+    mirrored_ice: float,
+    c: float,
+    absorption_db_m: float,
+    face_loss_db: float,
+) -> tuple[NeighbourPath, ...]:
+    """All paths of all neighbours of `scene`: direct, one bottom bounce, bottom-ice-bottom.
+
+    `pattern_db` our own one-way pattern over 4096 even steps of the sine off axis; `mirrored` the bottom's and
+    `mirrored_ice` the ice's share of intensity that is reflected.
+    """
+    found = []
+    for index, one in enumerate(scene.neighbours):
+        ka = beam.ka_from_beam_width(one.width_deg)
+        source = sonar_equation.source_level(one.power_w, unit.efficiency, beam.directivity_index(ka))
+        source += out_of_band_db(one.frequency_hz, frequency_hz, pulse_s) + face_loss_db
+        down = scene.bottom_range_m
+        gap = scene.bottom_depth_m - scene.ice_thickness_m
+        for kind, drop, bounced in (
+            ("direct", 0.0, 1.0),
+            ("bottom", 2.0 * down, mirrored),
+            ("twice", 2.0 * down + 2.0 * gap, mirrored**2 * mirrored_ice),
+        ):
+            length = float(np.hypot(drop, one.distance_m))
+            sine = one.distance_m / length
+            ours = float(pattern_db[int(sine * (pattern_db.size - 1))])
+            theirs = beam.directivity(float(np.arcsin(sine)), ka)
+            level = source + ours + theirs - sonar_equation.transmission_loss(length, absorption_db_m)
+            intensity = bounced * 10.0 ** (level / 10.0)
+            # Each starts somewhere of its own in its interval; the golden ratio spreads them without chance.
+            first = one.ping_interval_s * ((0.37 + 0.618034 * index) % 1.0)
+            found.append(NeighbourPath(index, kind, length / c, float(intensity), one.ping_interval_s, first))
+    return tuple(found)
+
+
+@dataclass(frozen=True, eq=False)
+class NeighbourArrivals:
+    """All paths as arrays, each (paths,): interval [s], first arrival [s] and intensity."""
+
+    interval_s: Floats
+    first_s: Floats
+    intensity: Floats
+
+    @staticmethod
+    def of(all_paths: tuple[NeighbourPath, ...]) -> NeighbourArrivals:
+        """The arrays of these paths."""
+        return NeighbourArrivals(
+            np.array([path.interval_s for path in all_paths]),
+            np.array([path.first_s + path.travel_s for path in all_paths]),
+            np.array([path.intensity for path in all_paths]),
+        )
+
+
+def arrivals(paths: NeighbourArrivals, ping_time_s: Floats, listen_s: float) -> tuple[Floats, Floats]:
+    """When after each of our pings at `ping_time_s` (pings,) [s] a neighbour's sound arrives, and how strong.
+
+    Delay [s] and intensity, both shape (pings, arrivals); an arrival outside the `listen_s` [s] has intensity 0.
+    """
+    if paths.interval_s.size == 0:
+        nothing = np.zeros((ping_time_s.size, 0))
+        return nothing, nothing
+    since = (ping_time_s[:, None] - paths.first_s) / paths.interval_s
+    wait = (np.ceil(since) - since) * paths.interval_s
+    at_most = int(np.ceil(listen_s / paths.interval_s.min()))
+    delay = (wait[:, :, None] + paths.interval_s[:, None] * np.arange(at_most)).reshape(ping_time_s.size, -1)
+    return delay, np.repeat(paths.intensity, at_most) * (delay < listen_s)

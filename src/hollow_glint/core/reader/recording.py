@@ -1,0 +1,126 @@
+"""A recording: the picture as it was seen, ping by ping, with the settings, the line and notes. Never the truth."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..checks import Floats, InputError, number
+from ..gear.lures import Lure
+from ..gear.settings import Settings
+from ..gear.unit import UnitProfile
+from .evidence import ReaderSetup
+
+MOST_PINGS = 120_000  # an hour and a half at 20 a second
+MOST_CELLS = 48_000_000  # rows times pings: what a file may claim is bounded before anything is read
+MOST_NOTES = 2_000
+LONGEST_NOTE = 280
+
+
+@dataclass(frozen=True)
+class Note:
+    """Something written at a time [s from the start] and depth [m below the surface]; by "angler" or "reader"."""
+
+    time_s: float
+    depth_m: float
+    text: str
+    by: str = "angler"
+
+    def __post_init__(self) -> None:
+        number("time_s", self.time_s, 0.0, 1e6, "s")
+        number("depth_m", self.depth_m, 0.0, 200.0, "m")
+        if not 1 <= len(self.text.strip()) <= LONGEST_NOTE:
+            raise InputError(f"text has {len(self.text.strip())} characters: accepted are 1 to {LONGEST_NOTE}")
+        if self.by not in ("angler", "reader"):
+            raise InputError(f"by is {self.by!r}: accepted are angler, reader")
+
+
+@dataclass(frozen=True, eq=False)
+class Recording:
+    """What a screen showed.
+
+    started_at     UTC as ISO 8601, empty when nobody knows
+    time_s         of each ping from the start [s], rising, shape (pings,)
+    levels         ladder levels, shape (pings, rows)
+    top_m, bottom_m   the water that the rows show [m from the face], shape (pings,)
+    line_in_m      line taken in since the ping before [m], shape (pings,)
+    settings       where the knobs stood, each from which ping on, the first from 0
+    face_depth_m   [m below the surface], temperature_c [degrees C]
+    missing        what a file from elsewhere did not say, and what was taken for it
+
+    Raises ValueError naming what is wrong.
+    """
+
+    name: str
+    started_at: str
+    unit: UnitProfile
+    settings: tuple[tuple[int, Settings], ...]
+    time_s: Floats
+    levels: NDArray[np.uint8]
+    top_m: Floats
+    bottom_m: Floats
+    line_in_m: Floats
+    face_depth_m: float
+    temperature_c: float = 1.0
+    lure: Lure | None = None
+    notes: tuple[Note, ...] = ()
+    missing: tuple[str, ...] = ()
+
+    def __post_init__(self) -> None:
+        pings = self.time_s.size
+        if not 1 <= len(self.name.strip()) <= 80:
+            raise InputError(f"name has {len(self.name.strip())} characters: accepted are 1 to 80")
+        bounded(pings, self.levels.shape[1] if self.levels.ndim == 2 else 0)
+        number("face_depth_m", self.face_depth_m, 0.0, 5.0, "m")
+        number("temperature_c", self.temperature_c, 0.0, 25.0, "degrees C")
+        for name in ("levels", "top_m", "bottom_m", "line_in_m"):
+            have = getattr(self, name).shape[0]
+            if have != pings:
+                raise InputError(f"{name} has {have} pings: time_s has {pings}")
+            if name != "levels" and not np.isfinite(getattr(self, name)).all():
+                raise InputError(f"{name} holds something that is not a number")
+        if not np.isfinite(self.time_s).all() or (pings > 1 and float(np.diff(self.time_s).min()) <= 0.0):
+            raise InputError("time_s does not rise: each ping must be later than the one before")
+        if float((self.bottom_m - self.top_m).min()) <= 0.0 or float(self.top_m.min()) < -1e-6:
+            raise InputError("top_m and bottom_m: each picture must be higher than 0 m, and begin below the face")
+        if float(self.bottom_m.max()) > 200.0:
+            raise InputError(f"bottom_m is {float(self.bottom_m.max()):g} m: accepted are up to 200 m")
+        if float(np.abs(self.line_in_m).max()) > 20.0:
+            raise InputError(
+                f"line_in_m is {float(np.abs(self.line_in_m).max()):g} m in one ping: up to 20 is accepted"
+            )
+        if not self.settings or self.settings[0][0] != 0:
+            raise InputError("settings: the first must hold from ping 0 on")
+        for at, settings in self.settings:
+            settings.checked(self.unit)
+            number("settings.ping", at, 0, pings - 1)
+        most = max(len(self.unit.ladders[s.ladder].steps) for _, s in self.settings)
+        if self.levels.size and int(self.levels.max()) > most:
+            raise InputError(f"levels reach {int(self.levels.max())}: this unit's ladder has {most} steps")
+        if len(self.notes) > MOST_NOTES:
+            raise InputError(f"notes has {len(self.notes)} entries: accepted are up to {MOST_NOTES}")
+
+    @property
+    def seconds(self) -> float:
+        """From the first ping to the last [s]."""
+        return float(self.time_s[-1] - self.time_s[0])
+
+    def settings_at(self, ping: int) -> Settings:
+        """Where the knobs stood at a ping."""
+        return next(settings for at, settings in reversed(self.settings) if at <= ping)
+
+    def view_at(self, ping: int) -> ReaderSetup:
+        """What a reader knows at a ping."""
+        return ReaderSetup(self.unit, self.settings_at(ping), self.face_depth_m, self.temperature_c, self.lure)
+
+
+def bounded(pings: int, rows: int) -> None:
+    """Raise ValueError for more than a recording may hold, before any of it is read."""
+    if not 2 <= pings <= MOST_PINGS:
+        raise InputError(f"the recording claims {pings} pings: accepted are 2 to {MOST_PINGS}")
+    if not 16 <= rows <= 2048:
+        raise InputError(f"the recording claims {rows} rows: accepted are 16 to 2048")
+    if pings * rows > MOST_CELLS:
+        raise InputError(f"the recording claims {pings * rows} cells: accepted are up to {MOST_CELLS}")

@@ -1,0 +1,1 @@
+"""Runs of the strike drill: levels, how they start, the log that plays them again, the debrief, and other hands."""

@@ -1,0 +1,188 @@
+"""The gain window: the span of gain in which the lure shows and the water does not, in numbers a knob can be set by.
+
+The floor is the lowest gain that still shows the lure; the ceiling the highest before open water lights up. Both come
+from the sonar equation for the unit in hand, by the same terms that make the picture.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..checks import Floats
+from ..gear.lures import FLUCTUATION_DB, Lure
+from ..gear.settings import Settings
+from ..gear.unit import UnitProfile
+from ..sonar import picture, receiver
+from ..sonar.ping import target_echo_level
+from ..sonar.transmission import Transmission
+
+# The lure shows at the floor in 98 of 100 pings: 2.05 standard deviations of its fluctuation.
+FLOOR_MARGIN_DB = 2.05 * FLUCTUATION_DB
+CEILING_SHARE = 0.02  # share of open-water cells that may light
+LEAN_SHARE = 0.25  # how far into the window advice goes: as low as the lure allows, with a little in hand
+
+
+@dataclass(frozen=True)
+class GainWindow:
+    """The span of gain in which the lure shows and the water does not, in the unit's own numbers.
+
+    floor, ceiling      not rounded; floor above ceiling means that the window is closed, by `-width_db`; the floor is
+                        infinite while the lure is not below the face
+    advised             the gain to use, on a knob step
+    buried              the lure lies in an echo stronger than its own (bottom, ring-down), whatever the gain
+    floor_sd, ceiling_sd  how surely each is known from the unit's calibration [1 sd], 0 for an uncalibrated unit
+    """
+
+    floor: float
+    ceiling: float
+    advised: float
+    width_db: float
+    buried: bool
+    floor_sd: float = 0.0
+    ceiling_sd: float = 0.0
+
+
+def open_water_cells(t: Transmission, unit: UnitProfile, shown: picture.Window) -> NDArray[np.bool_]:
+    """Which picture rows show open water, shape (rows,): volume and noise make up most of the echo in every bin."""
+    clear = t.open_water >= 0.5 * (t.diffuse + t.steady)
+    # From the bottom on nothing is open water, however quiet it is there: a rough bottom has no mirror image to end at.
+    bed = t.diffuse + t.steady - t.open_water - t.weeds - t.clutter
+    past_bottom = np.flatnonzero(bed > t.open_water)
+    if past_bottom.size:
+        clear[past_bottom[0] :] = False
+    return np.logical_and.reduceat(clear, _starts(t, unit, shown)[:-1])
+
+
+def lit_rows(
+    t: Transmission, unit: UnitProfile, settings: Settings, shown: picture.Window, first_colour_db: float, echo: Floats
+) -> Floats:
+    """Chance that each picture row lights in a ping, shape (rows,), for reverberation of mean intensity `echo` (bins,).
+
+    A row stays dark when all its bins do.
+    """
+    over = _over_taken_off(t, unit, settings, echo) * 10.0 ** (-first_colour_db / 10.0)
+    return _rows_lit(over, unit, settings, _starts(t, unit, shown))
+
+
+def _over_taken_off(t: Transmission, unit: UnitProfile, settings: Settings, echo: Floats) -> Floats:
+    off: Floats = echo * 10.0 ** (-receiver.taken_off(unit, settings, t.bin_range_m) / 10.0)
+    return off
+
+
+def _starts(t: Transmission, unit: UnitProfile, shown: picture.Window) -> NDArray[np.intp]:
+    return picture.row_starts(shown.top_m, shown.bottom_m, unit.rows, t.bin_m, t.bin_range_m.size)
+
+
+def _rows_lit(over: Floats, unit: UnitProfile, settings: Settings, starts: NDArray[np.intp]) -> Floats:
+    """Chance that each row lights, from mean intensity over threshold in each bin."""
+    end = max(int(starts[-1]), int(starts[-2]) + 1)
+    lit = receiver.lit_chance(over[:end], unit, settings)
+    dark = np.log1p(-np.minimum(lit, 1.0 - 1e-12))
+    rows: Floats = 1.0 - np.exp(np.add.reduceat(dark, starts[:-1]))
+    return rows
+
+
+def lit_share(
+    t: Transmission, unit: UnitProfile, settings: Settings, shown: picture.Window, first_colour_db: float
+) -> float:
+    """Expected share of open-water cells that light when `first_colour_db` lights the first colour; 0 without any."""
+    cells = open_water_cells(t, unit, shown)
+    if not cells.any():
+        return 0.0
+    return float(np.mean(lit_rows(t, unit, settings, shown, first_colour_db, t.open_water)[cells]))
+
+
+def filter_loss(t: Transmission, unit: UnitProfile, settings: Settings) -> float:
+    """What the noise filter takes off a single target's peak [dB, 0 or more]: it evens out marks as it does specks."""
+    bins = int(unit.noise_filters[settings.noise_filter])
+    return float(10.0 * np.log10(t.kernel.max() / np.convolve(t.kernel, np.ones(bins) / bins).max()))
+
+
+def _raw_level(t: Transmission, lure: Lure, lure_depth_m: float) -> float:
+    return target_echo_level(t, lure.target_strength(t.frequency_hz, t.sound_speed_m_s), lure_depth_m)
+
+
+def lure_level(t: Transmission, unit: UnitProfile, settings: Settings, lure: Lure, lure_depth_m: float) -> float:
+    """Level [dB re 1 uPa] of the lure's mark after filter, time-varied gain and blanking, straight below the face."""
+    level = _raw_level(t, lure, lure_depth_m)
+    if not np.isfinite(level):
+        return level
+    off = receiver.taken_off(unit, settings, np.array([lure_depth_m - t.face_depth_m]))[0]
+    return float(level - off - filter_loss(t, unit, settings))
+
+
+def gain_window(
+    t: Transmission,
+    unit: UnitProfile,
+    settings: Settings,
+    lure: Lure,
+    lure_depth_m: float,
+    shown: picture.Window,
+) -> GainWindow:
+    """The gain window for `lure` straight below the hole at `lure_depth_m` [m below the surface].
+
+    Floor: the lure shows in 98 of 100 pings. Ceiling: 2 of 100 open-water cells light, over the water shown.
+    """
+    scale = unit.gain
+    # The level that lights the ladder's weakest step with the knob at its minimum.
+    at_least = receiver.first_colour_level(unit, replace(settings, gain=scale.minimum))
+    level = lure_level(t, unit, settings, lure, lure_depth_m)
+    floor = scale.position(at_least - (level - FLOOR_MARGIN_DB)) if level > -receiver.BLANKED_DB / 4 else np.inf
+    cells = open_water_cells(t, unit, shown)
+    if cells.any():
+        # Halving the span is all a falling function needs; scipy's root finders would slow every start.
+        over, starts = _over_taken_off(t, unit, settings, t.open_water), _starts(t, unit, shown)
+        loudest = 10.0 * float(np.log10(over.max()))
+        bright, dark = loudest - 60.0, loudest + 20.0
+        while dark - bright > 0.01:
+            middle = (bright + dark) / 2.0
+            if _rows_lit(over * 10.0 ** (-middle / 10.0), unit, settings, starts)[cells].mean() > CEILING_SHARE:
+                bright = middle
+            else:
+                dark = middle
+        ceiling = scale.position(at_least - dark)
+    else:
+        ceiling = scale.maximum
+    return GainWindow(
+        floor=floor,
+        ceiling=ceiling,
+        advised=_advised(unit, floor, ceiling),
+        width_db=scale.decibels(ceiling) - scale.decibels(floor),
+        buried=_buried(t, _raw_level(t, lure, lure_depth_m), lure_depth_m),
+        floor_sd=_sd(unit, floor),
+        ceiling_sd=_sd(unit, ceiling),
+    )
+
+
+def _sd(unit: UnitProfile, gain: float) -> float:
+    if unit.calibrated is None or not np.isfinite(gain):
+        return 0.0
+    return unit.calibrated.position_sd(unit.gain, gain)
+
+
+def _advised(unit: UnitProfile, floor: float, ceiling: float) -> float:
+    """The lowest knob step a quarter into the window; with the window closed, the first step that shows the lure."""
+    scale = unit.gain
+    if np.isfinite(floor):
+        floor = max(floor, scale.minimum)  # a loud lure may show below where the knob begins
+        wanted = floor + LEAN_SHARE * max(ceiling - floor, 0.0)
+    else:  # no lure in the beam to show: quiet water is all there is to ask for
+        wanted, floor = scale.position(scale.decibels(ceiling) - 3.0), scale.minimum
+    steps = np.ceil((wanted - scale.minimum) / scale.step - 1e-9)
+    inside = np.floor((ceiling - scale.minimum) / scale.step)  # the last step under the ceiling
+    if steps > inside and scale.minimum + inside * scale.step >= floor:
+        steps = inside
+    return float(np.clip(scale.minimum + steps * scale.step, scale.minimum, scale.maximum))
+
+
+def _buried(t: Transmission, level_db: float, depth_m: float) -> bool:
+    """Whether anything but open water answers as loud as the lure in the first half of the lure's own pulse."""
+    at = int((depth_m - t.face_depth_m) / t.bin_m)
+    if not 0 <= at < t.bin_range_m.size:
+        return at < 0
+    pulse = slice(at, at + max(int(0.5 * t.resolution_m / t.bin_m), 1) + 1)
+    background = (t.diffuse + t.steady - t.open_water)[pulse]
+    return bool(background.max() > 10.0 ** (level_db / 10.0))
