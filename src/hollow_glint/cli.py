@@ -6,14 +6,22 @@ import argparse
 import json
 import logging
 import os
+import signal
 import socket
+import sqlite3
+import subprocess
 import sys
+import threading
 import webbrowser
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import platformdirs
 
 from . import __version__
+
+if TYPE_CHECKING:
+    from .store.database import Database
 
 DEFAULT_PORT = 8467
 
@@ -73,13 +81,11 @@ def _print_openapi() -> int:
 
 def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bool, pace: float) -> int:
     # Imported here so that `version` and wrong flags answer at once.
-    from .store.database import Database, StoreError
+    from .store.database import Database, StoreError, words_for
     from .web.app import STATIC, create_app
     from .web.server import make_server
 
     logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(levelname)s %(message)s")
-    # waitress warns whenever more requests wait than there are idle threads; short waits are normal here.
-    logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     folder = folder or Path(platformdirs.user_data_dir("hollow-glint", appauthor=False))
     path = folder / ("demo.sqlite3" if demo else "hollow-glint.sqlite3")
     if not (STATIC / "index.html").exists():
@@ -94,6 +100,8 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
             demo_data.seed_gear(database)
     except StoreError as problem:
         return _refuse(str(problem))
+    except sqlite3.Error as problem:
+        return _refuse(words_for(problem).sentence)
     app = create_app(database, bound_to=host, pace=pace)
     try:
         socket.getaddrinfo(host, port)
@@ -106,25 +114,54 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
             f"address {host} port {port} cannot be used ({os.strerror(problem.errno) if problem.errno else problem}). "
             "Close the program that holds it, or choose another with --port."
         )
-    practising = demo_data.seed_practice_beside(path) if demo else None
-    shown_host = "127.0.0.1" if host in ("0.0.0.0", "::") else host
-    address = f"http://{f'[{shown_host}]' if ':' in shown_host else shown_host}:{port}/"
-    print(f"Hollow Glint {__version__}{' demo' if demo else ''}\n  open  {address}\n  data  {path}", flush=True)
-    if host not in ("127.0.0.1", "localhost", "::1"):
-        print("  note  others on this network can reach it; there is no password", flush=True)
-    print("  stop  Ctrl-C", flush=True)
+    # From here on a SIGTERM, as a service manager sends it, ends the program as Ctrl-C does: with the store closed.
+    signal.signal(signal.SIGTERM, _interrupt)
+    beside: list[subprocess.Popen[bytes]] = [demo_data.seed_practice_beside(path)] if demo else []
+    threading.Thread(target=_back_up, args=(database,), daemon=True).start()
+    _say_where(demo, host, port, path)
     if open_browser:
-        webbrowser.open(address)
+        webbrowser.open(_address(host, port))
     try:
         server.run()
     except KeyboardInterrupt:
         pass
     finally:
         server.close()
-        if practising is not None:
-            practising.terminate()
-            practising.wait()
+        for one in beside:
+            one.terminate()
+            one.wait()
+        app.config["keeper"].close()
+        database.close_all()
     return 0
+
+
+def _interrupt(*_: object) -> None:
+    raise KeyboardInterrupt
+
+
+def _back_up(database: Database) -> None:
+    """A copy of the store beside it once a day, so that there is something to go back to."""
+    try:
+        database.back_up()
+    except (sqlite3.Error, OSError) as problem:
+        logging.getLogger(__name__).warning("No copy of the store could be made: %s", problem)
+    finally:
+        database.close()
+
+
+def _address(host: str, port: int) -> str:
+    shown = "127.0.0.1" if host in ("0.0.0.0", "::") else host
+    return f"http://{f'[{shown}]' if ':' in shown else shown}:{port}/"
+
+
+def _say_where(demo: bool, host: str, port: int, path: Path) -> None:
+    print(
+        f"Hollow Glint {__version__}{' demo' if demo else ''}\n  open  {_address(host, port)}\n  data  {path}",
+        flush=True,
+    )
+    if host not in ("127.0.0.1", "localhost", "::1"):
+        print("  note  others on this network can reach it; there is no password", flush=True)
+    print("  stop  Ctrl-C", flush=True)
 
 
 if __name__ == "__main__":

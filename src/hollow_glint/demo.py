@@ -21,11 +21,12 @@ from .core.drills import schedule
 from .core.drills.rounds import Round, RoundPart
 from .core.drills.schedule import Answered, Skill
 from .core.gear import profiles
-from .core.gear.lures import Lure
+from .core.gear.lures import OFF_BOTTOM_M, USUAL_JIG, Lure
 from .core.gear.profiles import TRAIL_UNIT
 from .core.gear.settings import Settings, smallest_range
 from .core.gear.unit import FOOT
 from .core.hole.contents import Hung, Neighbour, Shoal, Structure
+from .core.hole.hole import SCENE_FIELDS, Hole
 from .core.hole.scene import Scene
 from .core.reader.recording import Note
 from .core.runs import replay, scripted_hands, start
@@ -54,7 +55,7 @@ HOLES: tuple[tuple[str, str, str, Scene], ...] = (
 LURES: tuple[tuple[str, Lure], ...] = (
     ("jig-3", Lure("3 mm tungsten jig", 0.003)),
     ("jig-4", Lure("4 mm tungsten jig", 0.004)),
-    ("jig-5", Lure("5 mm tungsten jig", 0.005)),
+    ("jig-5", USUAL_JIG),
     ("jig-6", Lure("6 mm lead jig", 0.006, "lead")),
     ("grub-5", Lure("5 mm jig with a grub", 0.005, "tungsten", "baited jig", 0.03)),
     ("chain-5", Lure("5 mm jig on a chain", 0.005, "tungsten", "chain jig", 0.0, 0.06)),
@@ -63,7 +64,6 @@ LURES: tuple[tuple[str, Lure], ...] = (
     ("minnow-5", Lure("5 cm minnow bait", 0.010, "lead", "minnow", 0.05)),
 )
 
-JIG_5 = Lure("5 mm tungsten jig", 0.005)
 LEAD_6 = Lure("6 mm lead jig", 0.006, "lead")
 SPOON = Lure("4 cm spoon", 0.012, "brass", "spoon", 0.04)
 
@@ -74,19 +74,19 @@ SCENES: tuple[tuple[str, SavedScene], ...] = (
         "Everything at once: start here and do what the coach says.",
         Scene(9.1, "mud", 0.40, 0.30, temperature_c=1.5, under_ice_c=0.3, tilt_deg=7.0, hour=16.6, plankton="thin",
               neighbours=(Neighbour(2.5, ping_interval_s=0.0473),), visitors=1),
-        profiles.TWO_BEAM_RING, Settings(72.0, 90 * FOOT), JIG_5, 6.5, 7)),
+        profiles.TWO_BEAM_RING, Settings(72.0, 90 * FOOT), USUAL_JIG, 6.5, 7)),
     ("two-neighbours-shelter", SavedScene(
         "Three units in one shelter",
         "Two neighbours an arm's length away. Rejection, then the narrow beam.",
         Scene(9.1, "mud", 0.36, 0.44, visitors=1,
               neighbours=(Neighbour(1.2, ping_interval_s=0.0452), Neighbour(2.0, ping_interval_s=0.0561))),
-        profiles.TWO_BEAM_RING, Settings(48.0, 45 * FOOT), JIG_5, 7.0, 3)),
+        profiles.TWO_BEAM_RING, Settings(48.0, 45 * FOOT), USUAL_JIG, 7.0, 3)),
     ("weeds-reed-edge", SavedScene(
         "Weeds at the reed edge",
         "What looks like the bottom is not. The short pulse opens it.",
         Scene(4.2, "mud", 0.42, 0.48, temperature_c=0.6, weed_height_m=1.3, weed_density=0.7, visitors=1,
               shoals=(Shoal("bait", 6, "loose", 2.6),)),
-        profiles.TWO_BEAM_RING, Settings(40.0, 15 * FOOT), JIG_5, 2.4, 5)),
+        profiles.TWO_BEAM_RING, Settings(40.0, 15 * FOOT), USUAL_JIG, 2.4, 5)),
     ("night-plankton", SavedScene(
         "Deep basin at night",
         "Plankton fills the column; burbot lie on the bottom.",
@@ -103,13 +103,13 @@ SCENES: tuple[tuple[str, SavedScene], ...] = (
         "Hard and shallow on automatic range",
         "Rock at 11 ft. Automatic range has taken the second echo for the bottom.",
         Scene(3.5, "rock", 0.41, 0.46, visitors=1),
-        profiles.WIDE_NARROW_SCROLLER, Settings(8.0, 24 * FOOT, beam=1, auto_range=True), JIG_5, 2.4, 13)),
+        profiles.WIDE_NARROW_SCROLLER, Settings(8.0, 24 * FOOT, beam=1, auto_range=True), USUAL_JIG, 2.4, 13)),
     ("structure", SavedScene(
         "Boulder and brush",
         "Marks that never move: a boulder, a log and a brush pile off to the side, on a slope.",
         Scene(8.0, "sand", 0.36, 0.44, slope_deg=6.0, visitors=1,
               structures=(Structure("boulder", 0.8, 0.8), Structure("brush", -1.0, 1.2), Structure("log", 0.2, 0.3))),
-        profiles.FINE_LINE, Settings(24.0, 30 * FOOT, beam=1), JIG_5, 5.5, 17)),
+        profiles.FINE_LINE, Settings(24.0, 30 * FOOT, beam=1), USUAL_JIG, 5.5, 17)),
 )  # fmt: skip
 
 # (key, hole, lure, when, depth m, fish length m, gain, note)
@@ -151,9 +151,8 @@ def _first_demo(database: Database) -> None:
     lure_ids = {key: lures.add(database, lure, demo_key=key).id for key, lure in LURES}
     hole_ids = {}
     for key, name, note, scene in HOLES:
-        basics = {field: getattr(scene, field) for field in holes.SCENE_FIELDS}
-        hole = holes.Hole(0, name, WATER, note, **basics)
-        hole_ids[key] = holes.add(database, hole, demo_key=key).id
+        basics = {field: getattr(scene, field) for field in SCENE_FIELDS}
+        hole_ids[key] = holes.add(database, Hole(name, water=WATER, note=note, **basics), demo_key=key).id
     depths = {key: scene for key, _, _, scene in HOLES}
     for key, hole_key, lure_key, when, depth, length, gain, note in STRIKES:
         settings = Settings(gain, smallest_range(TRAIL_UNIT, depths[hole_key].bottom_range_m)).checked(TRAIL_UNIT)
@@ -221,9 +220,9 @@ def _beside(path: Path, parent: int) -> None:
 def _demo_practice(database: Database) -> None:
     scene = HOLES[0][3]
     settings = Settings(27.0, smallest_range(TRAIL_UNIT, scene.bottom_range_m))
-    run, tape = BenchRun(scene, TRAIL_UNIT, settings, JIG_5, np.random.default_rng(42)), Tape()
+    run, tape = BenchRun(scene, TRAIL_UNIT, settings, USUAL_JIG, np.random.default_rng(42)), Tape()
     for step in range(1400):
-        commands = [Command(to_depth_m=scene.bottom_depth_m - 1.2)] if step == 10 else []
+        commands = [Command(to_depth_m=scene.bottom_depth_m - OFF_BOTTOM_M)] if step == 10 else []
         if step % 240 == 200:
             commands.append(Command(lift_m_s=0.03))
         if step % 240 == 235:
@@ -231,7 +230,7 @@ def _demo_practice(database: Database) -> None:
         tape.add(run.advance(commands))
     recording = tape.recording("Lantern point at dusk", run, datetime(2026, 2, 14, 15, 40, tzinfo=UTC))
     note = Note(24.0, 8.4, "First fish. It stayed a foot under the jig.")
-    hole = next((one for one in holes.every(database) if one.name == HOLES[0][1]), None)
+    hole = next((one for one in holes.every(database) if one.hole.name == HOLES[0][1]), None)
     recordings.add(database, replace(recording, notes=(note,)), None if hole is None else hole.id, [], demo_key="dusk")
     _demo_runs(database, None if hole is None else hole.id)
     parts = tuple(RoundPart(kind, 1, 2) for kind in ("which is the lure", "touching", "leaving or diving"))
@@ -258,20 +257,16 @@ def _demo_runs(database: Database, hole_id: int | None) -> None:
         at = _looked_at(before) + 30
         log, after = replay.what_if(log, at, scripted_hands.hand(hand), 30.0)
         beats = before[:at] + after
-        run, tape = replay.begin(setup), Tape()
-        by_frame: dict[int, list[Command]] = {}
-        for at, command in log.commands:
-            by_frame.setdefault(at, []).append(command)
-        for k in range(1, log.frames + 1):
-            tape.add(run.advance(by_frame.get(k, ())))
+        tape = Tape()
+        played = replay.Played(setup, log, tape.add)
         began = now - timedelta(hours=hours)
-        picture = tape.recording("run", run, began)
+        picture = tape.recording("run", played.run, began)
         source = f"demo run {key} {number}"
         runs.add(database, log, debrief(log, beats), picture, began.strftime("%Y-%m-%dT%H:%M:%SZ"), source)
     if hole_id is not None:
         for hours, depth, turned in ((3.2, 5.9, True), (2.6, 6.4, True), (1.4, 5.6, False)):
-            at = (now - timedelta(hours=hours)).strftime("%Y-%m-%dT%H:%M:%SZ")
-            ice_days.add_came(database, hole_id, at, depth, turned)
+            when = (now - timedelta(hours=hours)).strftime("%Y-%m-%dT%H:%M:%SZ")
+            ice_days.add_height(database, hole_id, when, depth, turned)
 
 
 def _looked_at(beats: Sequence[replay.Beat]) -> int:

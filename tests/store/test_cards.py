@@ -31,7 +31,7 @@ def test_the_card_used_last_elsewhere_is_found(store):
 
 
 def test_ticks_are_per_hole_and_go_with_it(store):
-    hole = holes.add(store, replace(holes.get(store, 1), name="Short-lived"))
+    hole = holes.add(store, replace(holes.get(store, 1).hole, name="Short-lived"))
     hole_cards.tick(store, hole.id, "plumb", True)
     hole_cards.tick(store, hole.id, "plumb", True)
     hole_cards.keep(store, hole.id, {"depth_m": 5.0})

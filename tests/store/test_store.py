@@ -16,11 +16,12 @@ import pytest
 from hollow_glint import demo
 from hollow_glint.core.gear.profiles import TRAIL_UNIT
 from hollow_glint.core.gear.settings import Settings
+from hollow_glint.core.hole.hole import Hole
 from hollow_glint.store import database as databases
 from hollow_glint.store import holes, lures, scenes, strikes, units
 from hollow_glint.store.database import Database, InUse, NotFound, StoreError
 
-HOLE = holes.Hole(0, "Test hole", "Testwater", "", 9.0, "mud", 0.3, 0.4, 0.2, 1.0, "clear")
+HOLE = Hole("Test hole", 9.0, "mud", 0.3, 0.4, water="Testwater")
 
 
 @pytest.fixture
@@ -42,9 +43,10 @@ def a_strike(seeded: Database, key: str = "test") -> strikes.Strike:
 
 def test_holes_come_back_as_they_went_in(store):
     kept = holes.add(store, HOLE)
-    assert kept == replace(HOLE, id=kept.id)
-    changed = holes.change(store, replace(kept, bottom_depth_m=7.25, bottom_kind="sand", note="moved"))
-    assert holes.get(store, kept.id) == changed
+    assert kept.hole == HOLE and kept.version == 1
+    moved = replace(HOLE, bottom_depth_m=7.25, bottom_kind="sand", note="moved")
+    changed = holes.change(store, replace(kept, hole=moved))
+    assert holes.get(store, kept.id) == changed == replace(kept, hole=moved, version=2)
     holes.remove(store, kept.id)
     with pytest.raises(NotFound, match=f"hole with id {kept.id}"):
         holes.get(store, kept.id)
@@ -53,9 +55,9 @@ def test_holes_come_back_as_they_went_in(store):
 def test_a_hole_that_cannot_be_is_not_written(store):
     kept = holes.add(store, HOLE)
     with pytest.raises(ValueError, match="ice_thickness_m"):
-        holes.change(store, replace(kept, ice_thickness_m=8.95))
+        replace(HOLE, ice_thickness_m=8.95)
     with pytest.raises(ValueError):
-        holes.add(store, replace(HOLE, bottom_depth_m=0.1))
+        replace(HOLE, bottom_depth_m=0.1)
     assert holes.every(store) == [kept]
 
 
@@ -159,15 +161,16 @@ WRITER = textwrap.dedent(
     import sys
     from dataclasses import replace
     from pathlib import Path
+    from hollow_glint.core.hole.hole import Hole
     from hollow_glint.store import holes
     from hollow_glint.store.database import Database
 
     store = Database(Path(sys.argv[1]))
-    hole = holes.Hole(0, "n", "w", "", 9.0, "mud", 0.3, 0.4, 0.2, 1.0, "clear")
+    hole = Hole("n", 9.0, "mud", 0.3, 0.4)
     n = 0
     while True:
         kept = holes.add(store, replace(hole, name=f"{sys.argv[2]} {n}"))
-        print(kept.id, kept.name, flush=True)  # the acknowledgement
+        print(kept.id, kept.hole.name, flush=True)  # the acknowledgement
         n += 1
     """
 )
@@ -191,6 +194,6 @@ def test_kill_9_loses_no_acknowledged_row(tmp_path):
         writer.wait()
     store = Database(path)
     assert store.connection().execute("PRAGMA integrity_check").fetchone()[0] == "ok"
-    there = {hole.id: hole.name for hole in holes.every(store)}
+    there = {kept.id: kept.hole.name for kept in holes.every(store)}
     assert len(acknowledged) >= 100
     assert {row_id: there.get(row_id) for row_id in acknowledged} == acknowledged

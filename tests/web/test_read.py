@@ -9,7 +9,7 @@ import time
 import numpy as np
 import pytest
 
-from hollow_glint.core.drills.catalogue import drill, kinds
+from hollow_glint.core.drills.catalogue import KINDS, drill
 from hollow_glint.formats import recording_csv, recording_nc
 from hollow_glint.store import recordings
 from tests.store.test_recordings import bench_recording, foreign
@@ -163,7 +163,7 @@ def test_the_stream_carries_names_only_while_they_are_wanted(client, app, bench)
 
 
 def test_every_kind_can_be_asked_for_and_gives_nothing_away(client):
-    for kind in kinds():
+    for kind in KINDS:
         query = {"kind": kind, "level": 1, "seed": 3}
         asked = client.get("/api/drills/one", query_string=query)
         assert asked.status_code == 200, asked.json
@@ -182,7 +182,7 @@ def answer(client, which: str, **more):
 
 
 def test_a_right_answer_is_right_and_the_truth_comes_with_it(client):
-    for kind in kinds():
+    for kind in KINDS:
         told = answer(client, kind)
         assert told.status_code == 201 and told.json["is_right"], (kind, told.json)
         assert told.json["truth"] and told.json["why"]["text"]

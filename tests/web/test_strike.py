@@ -198,7 +198,7 @@ def test_the_lab_answers_the_same_for_the_same_day(client):
 def test_the_holes_rise_line_is_todays_alone(client, app):
     store = app.config["database"]
     old = (datetime.now(UTC) - timedelta(days=2)).strftime("%Y-%m-%dT%H:%M:%SZ")
-    ice_days.add_came(store, 2, old, 1.0, True)
+    ice_days.add_height(store, 2, old, 1.0, True)
     assert client.get("/api/holes/2/rise-line").json == {"came": [], "line": None}
     ids = [
         client.post("/api/holes/2/came", json={"depth_m": depth, "turned": True}).json["id"]

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Mapping
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -12,6 +13,7 @@ class InputError(ValueError):
     """A value from outside that cannot be accepted; the sentence names field, value and what is accepted."""
 
 
+Kept = TypeVar("Kept")
 Floats = NDArray[np.floating[Any]]
 
 
@@ -48,6 +50,11 @@ def one_of(name: str, value: str, accepted: tuple[str, ...]) -> str:
     if value not in accepted:
         raise InputError(f"{name} is {value!r}: accepted are {', '.join(accepted)}")
     return value
+
+
+def named(name: str, key: str, table: Mapping[str, Kept]) -> Kept:
+    """What `table` has under `key`, or ValueError naming what it has."""
+    return table[one_of(name, key, tuple(table))]
 
 
 def like_input(array: Floats) -> Any:

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Literal
+
+QuantityUnit = Literal[
+    "m", "m/s", "gain", "dB", "percent", "degrees", "s", "V", "mm", "count", "step", "N"
+]  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Quantity:
-    """A value with its unit: "m", "m/s", "gain" (the knob), "dB", "percent", "degrees", "s", "V", "mm", "count",
-    "step", "N"."""
+    """A value with its unit; "gain" is the knob's own number, "step" a step of the colour ladder."""
 
     value: float
-    unit: str
+    unit: QuantityUnit
 
 
 @dataclass(frozen=True)

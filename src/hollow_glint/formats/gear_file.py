@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from ..core.gear import unit
+from ..core import fields
 from ..core.gear.lures import Lure
 from ..core.gear.unit import UnitProfile
 from . import json_file
@@ -25,10 +25,7 @@ class Gear:
 
 def from_fields(given: dict[str, Any]) -> Gear:
     """The gear of plain fields. Raises ValueError naming what is wrong."""
-    return Gear(
-        tuple(unit.unit_from_dict(one) for one in given["units"]),
-        tuple(Lure(**one) for one in given["lures"]),
-    )
+    return fields.from_fields(Gear, given, "the gear file")
 
 
 def write(gear: Gear) -> str:

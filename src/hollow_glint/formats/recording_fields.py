@@ -11,11 +11,12 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ValidationError
 
 from ..core.checks import InputError
+from ..core.fields import from_fields
 from ..core.gear.lures import Lure
 from ..core.gear.profiles import TRAIL_UNIT
 from ..core.gear.settings import Settings, smallest_range
 from ..core.gear.unit import UnitProfile, unit_from_dict, unit_to_dict
-from ..core.reader.recording import Note, Recording
+from ..core.reader.recording import MOST_KNOB_CHANGES, Note, Recording
 from .fields import LureFields, SettingsFields, UnitFields
 
 MOST_FILE_BYTES = 32 * 1024 * 1024
@@ -64,20 +65,21 @@ def read_unit(text: str) -> UnitProfile:
 
 def read_lure(text: str) -> Lure | None:
     """The lure of a file, None for an empty text, or ValueError."""
-    return Lure(**_meets(LureFields, _json(text, "lure"), "lure")) if text else None
+    return from_fields(Lure, _meets(LureFields, _json(text, "lure"), "lure"), "the lure") if text else None
 
 
 def read_settings(text: str) -> tuple[tuple[int, Settings], ...]:
     """The settings of a file, or ValueError."""
     given = _json(text, "settings")
-    if not isinstance(given, list) or not 1 <= len(given) <= 2000 or not all(isinstance(one, dict) for one in given):
-        raise InputError("settings: a list of 1 to 2000 objects is accepted")
+    most = MOST_KNOB_CHANGES + 1
+    if not isinstance(given, list) or not 1 <= len(given) <= most or not all(isinstance(one, dict) for one in given):
+        raise InputError(f"settings: a list of 1 to {most} objects is accepted")
     out = []
     for one in given:
         at = one.pop("ping", None)
         if isinstance(at, bool) or not isinstance(at, int):
             raise InputError(f"settings.ping is {at!r}: a whole number is accepted")
-        out.append((at, Settings(**_meets(SettingsFields, one, "settings"))))
+        out.append((at, from_fields(Settings, _meets(SettingsFields, one, "settings"), "the settings")))
     return tuple(sorted(out, key=lambda pair: pair[0]))
 
 
@@ -86,10 +88,7 @@ def read_notes(text: str) -> tuple[Note, ...]:
     given = _json(text, "notes")
     if not isinstance(given, list) or not all(isinstance(one, dict) for one in given):
         raise InputError("notes: a list of objects is accepted")
-    try:
-        return tuple(Note(**one) for one in given)
-    except TypeError as wrong:
-        raise InputError(f"notes: {wrong}") from None
+    return tuple(from_fields(Note, one, "a note") for one in given)
 
 
 def fallback_unit(rows: int, range_m: float, frequency_hz: float | None) -> tuple[UnitProfile, Settings]:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from ..core.drills.rounds import Round, RoundPart
+from ..core.drills.rounds import Round
+from ..core.fields import from_fields
 from . import json_file
 from .fields import RoundFields
 
@@ -13,9 +14,8 @@ MARK = "hollow_glint_round"
 VERSION = 1
 
 
-def from_fields(given: dict[str, Any]) -> Round:
-    """The round of plain fields. Raises ValueError naming what is wrong."""
-    return Round(given["name"], tuple(RoundPart(**one) for one in given["parts"]))
+def _round(given: dict[str, Any]) -> Round:
+    return from_fields(Round, given, "the round")
 
 
 def write(wanted: Round) -> str:
@@ -25,4 +25,4 @@ def write(wanted: Round) -> str:
 
 def read(text: str) -> Round:
     """The round that a file's text holds, or ValueError with the line and field at fault."""
-    return json_file.read(text, MARK, VERSION, "a round file", RoundFields, from_fields)
+    return json_file.read(text, MARK, VERSION, "a round file", RoundFields, _round)

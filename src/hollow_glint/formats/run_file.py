@@ -5,16 +5,11 @@ Documented in docs/run-file.md. Played again it gives the same frames to the byt
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
+from ..core import fields
 from ..core.bench.command import Command
-from ..core.fish.day import Day
-from ..core.fish.states import Newcomer
-from ..core.gear.lures import Lure
-from ..core.gear.settings import Settings
-from ..core.gear.unit import unit_from_dict
-from ..core.hole import scene
 from ..core.runs.run_log import RunLog, RunSetup
 from . import json_file
 from .fields import RunFields
@@ -25,15 +20,14 @@ VERSION = 1
 
 def to_fields(log: RunLog) -> dict[str, Any]:
     """Plain fields, as `fields.RunFields` has them. A command holds only what it asks for."""
-    setup = {name: value for name, value in asdict(log.setup).items() if name != "schedule"}
     return {
-        "setup": {**setup, "schedule": [{"at_s": at, **asdict(fish)} for at, fish in log.setup.schedule]},
-        "commands": [{"frame": at, **_said(command)} for at, command in log.commands],
+        "setup": asdict(log.setup),
+        "commands": [{"frame": at, **_asked(command)} for at, command in log.commands],
         "frames": log.frames,
     }
 
 
-def _said(command: Command) -> dict[str, Any]:
+def _asked(command: Command) -> dict[str, Any]:
     plain = Command()
     return {
         name: value if name != "settings" else asdict(value)
@@ -44,29 +38,17 @@ def _said(command: Command) -> dict[str, Any]:
 
 def from_fields(given: dict[str, Any]) -> RunLog:
     """The run of plain fields. Raises ValueError naming what is wrong."""
-    setup = dict(given["setup"])
-    unit = unit_from_dict(setup["unit"])
-    schedule = []
-    for one in setup["schedule"]:
-        fish = dict(one)
-        at = fish.pop("at_s")
-        schedule.append((at, Newcomer(**fish)))
+    setup = fields.from_fields(RunSetup, given["setup"], "the setup")
+    setup = replace(setup, settings=setup.settings.checked(setup.unit))
     commands = []
     for one in given["commands"]:
         asked = {name: value for name, value in one.items() if value is not None}
         at = asked.pop("frame")
-        if "settings" in asked:
-            asked["settings"] = Settings(**asked["settings"]).checked(unit)
-        commands.append((at, Command(**asked)))
-    setup |= {
-        "unit": unit,
-        "scene": scene.scene_from_dict(setup["scene"]),
-        "settings": Settings(**setup["settings"]).checked(unit),
-        "lure": Lure(**setup["lure"]),
-        "day": Day(**setup["day"]),
-        "schedule": tuple(schedule),
-    }
-    return RunLog(RunSetup(**setup), tuple(commands), given["frames"])
+        command = fields.from_fields(Command, asked, "a command")
+        if command.settings is not None:
+            command = replace(command, settings=command.settings.checked(setup.unit))
+        commands.append((at, command))
+    return RunLog(setup, tuple(commands), given["frames"])
 
 
 def write(log: RunLog) -> str:

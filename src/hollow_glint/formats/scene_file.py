@@ -6,13 +6,14 @@ is refused with the line and the field at fault.
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
+from ..core import fields
 from ..core.gear.lures import Lure
 from ..core.gear.settings import Settings
-from ..core.gear.unit import UnitProfile, unit_from_dict
-from ..core.hole.scene import Scene, scene_from_dict
+from ..core.gear.unit import UnitProfile
+from ..core.hole.scene import Scene
 from . import json_file
 from .fields import SavedSceneFields
 
@@ -41,17 +42,8 @@ def to_fields(saved: SavedScene) -> dict[str, Any]:
 
 def from_fields(given: dict[str, Any]) -> SavedScene:
     """The saved scene of plain fields. Raises ValueError naming what is wrong."""
-    unit = unit_from_dict(given["unit"])
-    return SavedScene(
-        name=given["name"],
-        note=given.get("note", ""),
-        scene=scene_from_dict(given["scene"]),
-        unit=unit,
-        settings=Settings(**given["settings"]).checked(unit),
-        lure=Lure(**given["lure"]),
-        lure_depth_m=given["lure_depth_m"],
-        seed=given["seed"],
-    )
+    saved = fields.from_fields(SavedScene, given, "the scene file")
+    return replace(saved, settings=saved.settings.checked(saved.unit))
 
 
 def write(saved: SavedScene) -> str:

@@ -46,7 +46,8 @@ def apply(database: Database, unit_id: int, readings: dict[str, Any], calibrated
             (unit_id, json.dumps(readings), row["profile"]),
         )
         connection.execute(
-            "UPDATE unit SET profile = ? WHERE id = ?", (json.dumps(unit.unit_to_dict(calibrated)), unit_id)
+            "UPDATE unit SET profile = ?, version = version + 1 WHERE id = ?",
+            (json.dumps(unit.unit_to_dict(calibrated)), unit_id),
         )
     return units.get(database, unit_id)
 
@@ -57,6 +58,6 @@ def forget(database: Database, unit_id: int) -> units.Unit:
         row = connection.execute("SELECT before FROM calibration WHERE unit_id = ?", (unit_id,)).fetchone()
         if row is None:
             raise NotFound("calibration of unit", unit_id)
-        connection.execute("UPDATE unit SET profile = ? WHERE id = ?", (row["before"], unit_id))
+        connection.execute("UPDATE unit SET profile = ?, version = version + 1 WHERE id = ?", (row["before"], unit_id))
         connection.execute("DELETE FROM calibration WHERE unit_id = ?", (unit_id,))
     return units.get(database, unit_id)

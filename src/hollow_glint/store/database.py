@@ -6,15 +6,22 @@ write survive a power cut or kill -9.
 
 from __future__ import annotations
 
+import os
 import sqlite3
 import threading
+import time
+import weakref
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
+from typing import Any, Literal
 
 APPLICATION_ID = 0x484F4C47  # "HOLG", written into the file's header
 BUSY_TIMEOUT_MS = 5000
+HEADER_BYTES = 100  # of every SQLite file
+BACKUP_EVERY_S = 20 * 3600.0
 
 
 class StoreError(Exception):
@@ -31,6 +38,15 @@ class NotFound(Exception):
 
 class InUse(Exception):
     """The row cannot go because others stand on it; the sentence says which."""
+
+
+class Stale(Exception):
+    """The row has been changed since it was read: which version was changed, and what is kept now."""
+
+    def __init__(self, kind: str, yours: int, now: Any) -> None:
+        super().__init__(f"{kind} {now.id} was changed at version {yours}, and is at version {now.version} now.")
+        self.kind, self.yours, self.now = kind, yours, now
+        self.now_version: int = now.version
 
 
 def migrations() -> list[tuple[int, str, str]]:
@@ -53,6 +69,32 @@ def _statements(script: str) -> Iterator[str]:
             pending = ""
 
 
+@dataclass(frozen=True)
+class StoreTrouble:
+    """What keeps the store from being read or written just now, in a word and in a sentence."""
+
+    kind: Literal["busy", "full", "damaged", "not writable", "other"]
+    sentence: str
+
+
+def words_for(error: sqlite3.Error) -> StoreTrouble:
+    """What is wrong, from what SQLite says of it."""
+    text = str(error)
+    if "locked" in text or "busy" in text:
+        return StoreTrouble("busy", "The store is held by another program just now. Nothing was written; try again.")
+    if "full" in text:
+        return StoreTrouble("full", "The disk is full, so nothing could be written. Make room and try again.")
+    if "malformed" in text or "not a database" in text or "disk I/O" in text:
+        return StoreTrouble("damaged", "The store cannot be read: its file is damaged. Nothing was written.")
+    if "readonly" in text or "read-only" in text or "unable to open" in text:
+        return StoreTrouble("not writable", "The data folder cannot be written. Nothing was written.")
+    return StoreTrouble("other", f"The store cannot be used just now: {text}. Nothing was written.")
+
+
+class _Connection(sqlite3.Connection):
+    """A connection that can be referred to weakly, so that those of threads that are gone go too."""
+
+
 class Database:
     """A store in one file. Thread-safe: each thread has its own connection."""
 
@@ -60,36 +102,90 @@ class Database:
         """Open or make the file and bring it up to date. Raises StoreError with a sentence when that cannot be."""
         self.path = path
         self._local = threading.local()
+        self._open: weakref.WeakSet[sqlite3.Connection] = weakref.WeakSet()
+        self._open_lock = threading.Lock()
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as problem:
             raise StoreError(
                 f"The data folder {path.parent} cannot be made ({problem.strerror}). Name another with --data."
             ) from None
-        fresh = not path.exists() or path.stat().st_size == 0
         try:
+            if not path.exists():
+                self._make()
+            self._check_ours()
+            self._check_whole()
             with self.transaction() as connection:
-                self._check_ours(connection, fresh)
                 self._bring_up_to_date(connection)
         except sqlite3.DatabaseError as problem:
+            self.close()
             raise StoreError(self._explain(problem)) from None
 
-    def _explain(self, problem: sqlite3.DatabaseError) -> str:
-        text = str(problem)
-        if "not a database" in text or "malformed" in text:
-            return f"{self.path} is not a Hollow Glint database. Move it away, or name another folder with --data."
-        if "readonly" in text or "unable to open" in text or "read-only" in text:
-            return f"The data folder {self.path.parent} cannot be written. Name another with --data."
-        if "locked" in text:
-            return f"{self.path} is held by another program. Close that, or name another folder with --data."
-        return f"{self.path} cannot be used: {text}. Name another folder with --data."
+    def _make(self) -> None:
+        """A new store under another name, put in place when it is whole: a file of ours is never half made."""
+        fresh = self.path.with_name(f"{self.path.name}.new-{os.getpid()}")
+        fresh.unlink(missing_ok=True)
+        connection = sqlite3.connect(fresh, isolation_level=None)
+        try:
+            connection.row_factory = sqlite3.Row
+            connection.execute("BEGIN IMMEDIATE")
+            connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
+            self._bring_up_to_date(connection)
+            connection.execute("COMMIT")
+        finally:
+            connection.close()
+        try:
+            os.link(fresh, self.path)  # unlike a renaming, never over a file that another program has just made
+        except FileExistsError:
+            pass
+        except OSError:
+            os.replace(fresh, self.path)
+        fresh.unlink(missing_ok=True)
 
-    def _check_ours(self, connection: sqlite3.Connection, fresh: bool) -> None:
+    def _explain(self, problem: sqlite3.DatabaseError) -> str:
+        trouble = words_for(problem)
+        if trouble.kind == "damaged":
+            return self._damaged(str(problem))
+        if trouble.kind == "not writable":
+            return f"The data folder {self.path.parent} cannot be written. Name another with --data."
+        if trouble.kind == "busy":
+            return f"{self.path} is held by another program. Close that, or name another folder with --data."
+        if trouble.kind == "full":
+            return f"The disk that holds {self.path} is full. Make room, or name another folder with --data."
+        return f"{self.path} cannot be used: {problem}. Name another folder with --data."
+
+    def _damaged(self, how: str) -> str:
+        copy = backup_path(self.path)
+        restore = (
+            f"A copy of it stands beside it, {copy.name}: move the damaged file away and give the copy its name."
+            if copy.exists()
+            else "Put a copy of yours in its place, or move it away and begin anew."
+        )
+        return (
+            f"{self.path} is damaged ({how[:120]}), so it is not opened and nothing in it is changed. {restore} What "
+            f"can still be read of it can be had with: sqlite3 {self.path.name} .recover"
+        )
+
+    def _check_whole(self) -> None:
+        """Refuse a damaged file before anything of it is read or written."""
+        found = [str(row[0]) for row in self.connection().execute("PRAGMA quick_check(3)")]
+        if found != ["ok"]:
+            raise StoreError(self._damaged("; ".join(found)))
+
+    def _check_ours(self) -> None:
+        with self.path.open("rb") as file:
+            head = file.read(HEADER_BYTES)
+        if len(head) < HEADER_BYTES:
+            raise StoreError(self._damaged(f"it holds {len(head)} bytes, and a store has thousands"))
+        if not head.startswith(b"SQLite format 3\0"):
+            raise StoreError(
+                f"{self.path} is not a Hollow Glint database, or its first bytes are lost. Move it away, or name "
+                "another folder with --data."
+            )
+        connection = self.connection()
         (mark,) = connection.execute("PRAGMA application_id").fetchone()
         (version,) = connection.execute("PRAGMA user_version").fetchone()
-        if fresh:
-            connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
-        elif mark != APPLICATION_ID:
+        if mark != APPLICATION_ID:
             raise StoreError(
                 f"{self.path} is a database, but not one of Hollow Glint's. "
                 "Move it away, or name another folder with --data."
@@ -123,13 +219,15 @@ class Database:
         """This thread's connection."""
         connection: sqlite3.Connection | None = getattr(self._local, "connection", None)
         if connection is None:
-            connection = sqlite3.connect(self.path, isolation_level=None)
+            connection = sqlite3.connect(self.path, isolation_level=None, check_same_thread=False, factory=_Connection)
             connection.row_factory = sqlite3.Row
             connection.execute(f"PRAGMA busy_timeout = {BUSY_TIMEOUT_MS}")
             connection.execute("PRAGMA journal_mode = WAL")
             connection.execute("PRAGMA synchronous = FULL")
             connection.execute("PRAGMA foreign_keys = ON")
             self._local.connection = connection
+            with self._open_lock:
+                self._open.add(connection)
         return connection
 
     @contextmanager
@@ -150,6 +248,28 @@ class Database:
         if connection is not None:
             connection.close()
             self._local.connection = None
+
+    def close_all(self) -> None:
+        """Close every thread's connection: the last one folds the write-ahead log into the file. For the very end."""
+        with self._open_lock:
+            for connection in list(self._open):
+                connection.close()
+        self._local = threading.local()
+
+    def back_up(self) -> None:
+        """Put a copy of the whole store beside it, unless there is one of today. Raises sqlite3.Error."""
+        copy = backup_path(self.path)
+        if copy.exists() and time.time() - copy.stat().st_mtime < BACKUP_EVERY_S:
+            return
+        fresh = copy.with_name(f"{copy.name}.new-{os.getpid()}")
+        fresh.unlink(missing_ok=True)
+        self.connection().execute("VACUUM INTO ?", (str(fresh),))
+        os.replace(fresh, copy)
+
+
+def backup_path(path: Path) -> Path:
+    """Where the copy of a store stands."""
+    return path.with_name(f"{path.stem}.copy{path.suffix}")
 
 
 def remove_unused(database: Database, kind: str, row_id: int) -> None:

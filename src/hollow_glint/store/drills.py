@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from ..core.drills.rounds import Round
 from ..core.drills.schedule import Answered, Skill
 from ..formats import round_file
-from .database import Database, NotFound
+from .database import Database
+from .rows import delete, one
 
 
 @dataclass(frozen=True)
@@ -58,9 +59,7 @@ def rounds(database: Database) -> list[KeptRound]:
 
 def get_round(database: Database, round_id: int) -> KeptRound:
     """The round with this id, or NotFound."""
-    row = database.connection().execute("SELECT id, document FROM drill_round WHERE id = ?", (round_id,)).fetchone()
-    if row is None:
-        raise NotFound("round", round_id)
+    row = one(database, "drill_round", round_id, "id, document", "round")
     return KeptRound(row["id"], round_file.read(row["document"]))
 
 
@@ -76,6 +75,4 @@ def add_round(database: Database, wanted: Round) -> KeptRound:
 
 def remove_round(database: Database, round_id: int) -> None:
     """Forget a round. Raises NotFound."""
-    with database.transaction() as connection:
-        if connection.execute("DELETE FROM drill_round WHERE id = ?", (round_id,)).rowcount == 0:
-            raise NotFound("round", round_id)
+    delete(database, "drill_round", round_id, "round")

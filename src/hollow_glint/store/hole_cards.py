@@ -10,7 +10,7 @@ from .database import Database, NotFound
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptCard:
     """What a hole's card was made from: the fields as they were sent, and when it was last used (UTC, ISO 8601)."""
 
     hole_id: int
@@ -18,17 +18,17 @@ class Kept:
     used_at: str
 
 
-def _kept(row: Any) -> Kept:
-    return Kept(row["hole_id"], json.loads(row["wanted"]), row["used_at"])
+def _kept(row: Any) -> KeptCard:
+    return KeptCard(row["hole_id"], json.loads(row["wanted"]), row["used_at"])
 
 
-def find(database: Database, hole_id: int) -> Kept | None:
+def find(database: Database, hole_id: int) -> KeptCard | None:
     """What the hole's card was made from, or None."""
     row = database.connection().execute("SELECT * FROM hole_card WHERE hole_id = ?", (hole_id,)).fetchone()
     return None if row is None else _kept(row)
 
 
-def last_elsewhere(database: Database, hole_id: int) -> Kept | None:
+def last_elsewhere(database: Database, hole_id: int) -> KeptCard | None:
     """The card used last at another hole, or None."""
     row = (
         database.connection()

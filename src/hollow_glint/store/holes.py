@@ -1,94 +1,50 @@
-"""Holes: where someone drilled, and what is true there."""
+"""Holes: where someone drilled, and what is true there. The columns are the fields of `core.hole.hole.Hole`."""
 
 from __future__ import annotations
 
 import sqlite3
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, fields
 
-from ..core.hole.scene import Scene
-from .database import Database, NotFound, remove_unused
+from ..core.hole.hole import Hole
+from .database import Database, remove_unused
+from .rows import insert, one, update
+
+FIELDS = tuple(field.name for field in fields(Hole))
+COLUMNS = ", ".join(("id", "version", *FIELDS))
 
 
 @dataclass(frozen=True)
-class Hole:
-    """A hole with its name, the water it is on and a note; the rest as in `core.scene.Scene` [m, degrees C]."""
+class KeptHole:
+    """A stored hole; `version` counts up with each change."""
 
     id: int
-    name: str
-    water: str
-    note: str
-    bottom_depth_m: float
-    bottom_kind: str
-    ice_thickness_m: float
-    face_depth_m: float
-    hole_diameter_m: float
-    temperature_c: float
-    clarity: str
-
-    def scene(self) -> Scene:
-        """What is true under this hole. Raises ValueError for values that cannot be."""
-        return Scene(**{name: getattr(self, name) for name in SCENE_FIELDS})
+    version: int
+    hole: Hole
 
 
-SCENE_FIELDS = ("bottom_depth_m", "bottom_kind", "ice_thickness_m", "face_depth_m", "hole_diameter_m", "temperature_c",
-                "clarity")  # fmt: skip
-COLUMNS = (
-    "id, name, water, note, bottom_depth_m, bottom_kind, ice_thickness_m, face_depth_m, hole_diameter_m, "
-    "temperature_c, clarity"
-)
+def _kept(row: sqlite3.Row) -> KeptHole:
+    return KeptHole(row["id"], row["version"], Hole(**{name: row[name] for name in FIELDS}))
 
 
-def _hole(row: sqlite3.Row) -> Hole:
-    return Hole(**{key: row[key] for key in row.keys()})  # noqa: SIM118 (a Row iterates over values)
-
-
-def every(database: Database) -> list[Hole]:
+def every(database: Database) -> list[KeptHole]:
     """All holes, oldest first."""
-    return [_hole(row) for row in database.connection().execute(f"SELECT {COLUMNS} FROM hole ORDER BY id")]
+    return [_kept(row) for row in database.connection().execute(f"SELECT {COLUMNS} FROM hole ORDER BY id")]
 
 
-def get(database: Database, hole_id: int) -> Hole:
+def get(database: Database, hole_id: int) -> KeptHole:
     """The hole with this id, or NotFound."""
-    row = database.connection().execute(f"SELECT {COLUMNS} FROM hole WHERE id = ?", (hole_id,)).fetchone()
-    if row is None:
-        raise NotFound("hole", hole_id)
-    return _hole(row)
+    return _kept(one(database, "hole", hole_id, COLUMNS))
 
 
-def add(database: Database, hole: Hole, demo_key: str | None = None) -> Hole:
-    """Keep a new hole (its id is given here) and return it. A demo_key that is there already changes nothing."""
-    hole.scene()  # nothing is written that could not be run
-    with database.transaction() as connection:
-        row = connection.execute(
-            """
-            INSERT INTO hole (name, water, note, bottom_depth_m, bottom_kind, ice_thickness_m, face_depth_m,
-                              hole_diameter_m, temperature_c, clarity, demo_key)
-            VALUES (:name, :water, :note, :bottom_depth_m, :bottom_kind, :ice_thickness_m, :face_depth_m,
-                    :hole_diameter_m, :temperature_c, :clarity, :demo_key)
-            ON CONFLICT (demo_key) DO UPDATE SET demo_key = excluded.demo_key
-            RETURNING id
-            """,
-            {**asdict(hole), "demo_key": demo_key},
-        ).fetchone()
-    return get(database, row["id"])
+def add(database: Database, hole: Hole, demo_key: str | None = None) -> KeptHole:
+    """Keep a new hole and return it. A demo_key that is there already changes nothing."""
+    return get(database, insert(database, "hole", asdict(hole), demo_key))
 
 
-def change(database: Database, hole: Hole) -> Hole:
-    """Write the hole's new values over its row, or NotFound."""
-    hole.scene()
-    with database.transaction() as connection:
-        done = connection.execute(
-            """
-            UPDATE hole SET name = :name, water = :water, note = :note, bottom_depth_m = :bottom_depth_m,
-                   bottom_kind = :bottom_kind, ice_thickness_m = :ice_thickness_m, face_depth_m = :face_depth_m,
-                   hole_diameter_m = :hole_diameter_m, temperature_c = :temperature_c, clarity = :clarity
-            WHERE id = :id
-            """,
-            asdict(hole),
-        )
-        if done.rowcount == 0:
-            raise NotFound("hole", hole.id)
-    return get(database, hole.id)
+def change(database: Database, changed: KeptHole) -> KeptHole:
+    """Write a hole's new values over its row, if it is still at the version that was changed. NotFound, or Stale."""
+    update(database, "hole", changed.id, changed.version, asdict(changed.hole), get)
+    return get(database, changed.id)
 
 
 def remove(database: Database, hole_id: int) -> None:

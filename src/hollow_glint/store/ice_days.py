@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import sqlite3
 from dataclasses import dataclass
 
 from .database import Database, NotFound
 
 
 @dataclass(frozen=True)
-class Came:
+class KeptHeight:
     """One fish at a hole: when (UTC as ISO 8601), the highest it came [m below the surface], and whether it turned."""
 
     id: int
@@ -32,16 +33,16 @@ class Touch:
     depth_m: float | None
 
 
-def came(database: Database, hole_id: int, since: str) -> list[Came]:
+def heights(database: Database, hole_id: int, since: str) -> list[KeptHeight]:
     """How high fish came at a hole since a time (UTC as ISO 8601), newest first."""
     rows = database.connection().execute(
         "SELECT id, hole_id, at, depth_m, turned FROM came WHERE hole_id = ? AND at >= ? ORDER BY at DESC, id DESC",
         (hole_id, since),
     )
-    return [Came(**{**dict(row), "turned": bool(row["turned"])}) for row in rows]
+    return [KeptHeight(**{**dict(row), "turned": bool(row["turned"])}) for row in rows]
 
 
-def add_came(database: Database, hole_id: int, at: str, depth_m: float, turned: bool) -> Came:
+def add_height(database: Database, hole_id: int, at: str, depth_m: float, turned: bool) -> KeptHeight:
     """Note how high a fish came. Raises NotFound for a hole that is not there."""
     with database.transaction() as connection:
         _there(connection, hole_id)
@@ -49,7 +50,7 @@ def add_came(database: Database, hole_id: int, at: str, depth_m: float, turned: 
             "INSERT INTO came (hole_id, at, depth_m, turned) VALUES (?, ?, ?, ?) RETURNING id",
             (hole_id, at, depth_m, int(turned)),
         ).fetchone()
-    return Came(row["id"], hole_id, at, depth_m, turned)
+    return KeptHeight(row["id"], hole_id, at, depth_m, turned)
 
 
 def touches(database: Database, hole_id: int, since: str) -> list[Touch]:
@@ -77,9 +78,9 @@ def add_touch(
     return Touch(row["id"], hole_id, at, kind, trying, species, depth_m)
 
 
-def remove_came(database: Database, hole_id: int, came_id: int) -> None:
+def remove_height(database: Database, hole_id: int, height_id: int) -> None:
     """Take a note of how high a fish came back. Raises NotFound."""
-    _remove(database, "came", "note", hole_id, came_id)
+    _remove(database, "came", "note", hole_id, height_id)
 
 
 def remove_touch(database: Database, hole_id: int, touch_id: int) -> None:
@@ -87,8 +88,8 @@ def remove_touch(database: Database, hole_id: int, touch_id: int) -> None:
     _remove(database, "touch", "touch", hole_id, touch_id)
 
 
-def _there(connection: object, hole_id: int) -> None:
-    if connection.execute("SELECT 1 FROM hole WHERE id = ?", (hole_id,)).fetchone() is None:  # type: ignore[attr-defined]
+def _there(connection: sqlite3.Connection, hole_id: int) -> None:
+    if connection.execute("SELECT 1 FROM hole WHERE id = ?", (hole_id,)).fetchone() is None:
         raise NotFound("hole", hole_id)
 
 

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import json
+import sqlite3
 from dataclasses import dataclass, replace
+from typing import Any
 
 from ..core.checks import InputError
 from ..core.reader.recording import MOST_NOTES, Note, Recording
 from ..formats import recording_nc
 from .database import Database, NotFound
+from .rows import delete, one
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptRecording:
     """A stored recording without its picture."""
 
     id: int
@@ -35,40 +38,32 @@ class KeptNote:
 COLUMNS = "id, hole_id, name, started_at, seconds, pings, remarks"
 
 
-def _kept(row: dict[str, object]) -> Kept:
-    fields = dict(row)
-    fields["remarks"] = tuple(json.loads(str(fields["remarks"])))
-    return Kept(**fields)  # type: ignore[arg-type]
+def _kept(row: sqlite3.Row) -> KeptRecording:
+    fields: dict[str, Any] = dict(row)
+    fields["remarks"] = tuple(json.loads(fields["remarks"]))
+    return KeptRecording(**fields)
 
 
-def every(database: Database) -> list[Kept]:
+def every(database: Database) -> list[KeptRecording]:
     """All recordings, newest first."""
     rows = database.connection().execute(f"SELECT {COLUMNS} FROM recording ORDER BY id DESC")
     return [_kept(row) for row in rows]
 
 
-def get(database: Database, recording_id: int) -> Kept:
+def get(database: Database, recording_id: int) -> KeptRecording:
     """The recording with this id, or NotFound."""
-    row = database.connection().execute(
-        f"SELECT {COLUMNS} FROM recording WHERE id = ?", (recording_id,)
-    ).fetchone()  # fmt: skip
-    if row is None:
-        raise NotFound("recording", recording_id)
-    return _kept(row)
+    return _kept(one(database, "recording", recording_id, COLUMNS))
 
 
 def picture(database: Database, recording_id: int) -> Recording:
     """The recording whole, with its notes, or NotFound."""
-    row = database.connection().execute("SELECT document FROM recording WHERE id = ?", (recording_id,)).fetchone()
-    if row is None:
-        raise NotFound("recording", recording_id)
-    recording, _ = recording_nc.read(row["document"])
-    return replace(recording, notes=tuple(one.note for one in notes(database, recording_id)))
+    recording, _ = recording_nc.read(one(database, "recording", recording_id, "document")["document"])
+    return replace(recording, notes=tuple(kept.note for kept in notes(database, recording_id)))
 
 
 def add(
     database: Database, recording: Recording, hole_id: int | None, remarks: list[str], demo_key: str | None = None
-) -> Kept:
+) -> KeptRecording:
     """Keep a recording with its notes. A demo_key that is there already changes nothing."""
     document = recording_nc.write(replace(recording, notes=()))
     with database.transaction() as connection:
@@ -88,16 +83,14 @@ def add(
             ).fetchone()  # fmt: skip
             connection.executemany(
                 "INSERT INTO recording_note (recording_id, time_s, depth_m, text, written_by) VALUES (?, ?, ?, ?, ?)",
-                [(row["id"], one.time_s, one.depth_m, one.text.strip(), one.by) for one in recording.notes],
+                [(row["id"], note.time_s, note.depth_m, note.text.strip(), note.by) for note in recording.notes],
             )
     return get(database, row["id"])
 
 
 def remove(database: Database, recording_id: int) -> None:
     """Forget a recording and its notes. Raises NotFound."""
-    with database.transaction() as connection:
-        if connection.execute("DELETE FROM recording WHERE id = ?", (recording_id,)).rowcount == 0:
-            raise NotFound("recording", recording_id)
+    delete(database, "recording", recording_id)
 
 
 def notes(database: Database, recording_id: int) -> list[KeptNote]:

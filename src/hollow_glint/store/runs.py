@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import json
+import sqlite3
 from dataclasses import asdict, dataclass
+from typing import Any
 
 from ..core.gear.settings import Settings
 from ..core.reader.recording import Recording
-from ..core.runs.debrief import Debrief, SkillFigure
+from ..core.runs.debrief import Debrief, RunOutcome, SkillFigure
 from ..core.runs.run_log import RunLog
 from ..formats import recording_nc, run_file
-from .database import Database, NotFound
+from .database import Database
+from .rows import delete, one
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptRun:
     """A stored run without its log and picture; `branch_of` and `branch_at_s` for one that plays another from a
     moment on."""
 
@@ -25,7 +28,7 @@ class Kept:
     seed: int
     started_at: str
     seconds: float
-    outcome: str
+    outcome: RunOutcome
     landed_m: float
     species: str
     skills: tuple[SkillFigure, ...]
@@ -39,40 +42,32 @@ COLUMNS = """id, hole_id, level, mood, seed, started_at, seconds, outcome, lande
     json_extract(document, '$.setup.settings') AS settings, branch_of, branch_at_s"""
 
 
-def _kept(row: dict[str, object]) -> Kept:
-    fields = dict(row)
-    fields["settings"] = Settings(**json.loads(str(fields["settings"])))
-    fields["skills"] = tuple(SkillFigure(**one) for one in json.loads(str(fields["skills"])))
-    return Kept(**fields)  # type: ignore[arg-type]
+def _kept(row: sqlite3.Row) -> KeptRun:
+    fields: dict[str, Any] = dict(row)
+    fields["settings"] = Settings(**json.loads(fields["settings"]))
+    fields["skills"] = tuple(SkillFigure(**skill) for skill in json.loads(fields["skills"]))
+    return KeptRun(**fields)
 
 
-def every(database: Database) -> list[Kept]:
+def every(database: Database) -> list[KeptRun]:
     """All runs, newest first."""
     return [_kept(row) for row in database.connection().execute(f"SELECT {COLUMNS} FROM run ORDER BY id DESC")]
 
 
-def get(database: Database, run_id: int) -> Kept:
+def get(database: Database, run_id: int) -> KeptRun:
     """The run with this id, or NotFound."""
-    row = database.connection().execute(f"SELECT {COLUMNS} FROM run WHERE id = ?", (run_id,)).fetchone()
-    if row is None:
-        raise NotFound("run", run_id)
-    return _kept(row)
+    return _kept(one(database, "run", run_id, COLUMNS))
 
 
 def log_of(database: Database, run_id: int) -> RunLog:
     """What a run started from and every command, or NotFound."""
-    row = database.connection().execute("SELECT document FROM run WHERE id = ?", (run_id,)).fetchone()
-    if row is None:
-        raise NotFound("run", run_id)
-    return run_file.read(row["document"])
+    return run_file.read(one(database, "run", run_id, "document")["document"])
 
 
 def picture_of(database: Database, run_id: int) -> Recording | None:
     """The picture of a run as it was shown; None for one too short to have any. Raises NotFound."""
-    row = database.connection().execute("SELECT picture FROM run WHERE id = ?", (run_id,)).fetchone()
-    if row is None:
-        raise NotFound("run", run_id)
-    return recording_nc.read(row["picture"])[0] if row["picture"] else None
+    picture = one(database, "run", run_id, "picture")["picture"]
+    return recording_nc.read(picture)[0] if picture else None
 
 
 def add(
@@ -85,7 +80,7 @@ def add(
     hole_id: int | None = None,
     branch_of: int | None = None,
     branch_at_s: float | None = None,
-) -> Kept:
+) -> KeptRun:
     """Keep a run; one with the same `source_key` is there only once."""
     with database.transaction() as connection:
         row = connection.execute(
@@ -98,7 +93,7 @@ def add(
             """,
             (
                 hole_id, log.setup.level, log.setup.day.mood, log.setup.seed, started_at, log.seconds, debrief.outcome,
-                debrief.landed_m, debrief.species, json.dumps([asdict(one) for one in debrief.skills]),
+                debrief.landed_m, debrief.species, json.dumps([asdict(skill) for skill in debrief.skills]),
                 run_file.write(log), b"" if picture is None else recording_nc.write(picture), branch_of, branch_at_s,
                 source_key,
             ),
@@ -108,6 +103,4 @@ def add(
 
 def remove(database: Database, run_id: int) -> None:
     """Forget a run. Raises NotFound."""
-    with database.transaction() as connection:
-        if connection.execute("DELETE FROM run WHERE id = ?", (run_id,)).rowcount == 0:
-            raise NotFound("run", run_id)
+    delete(database, "run", run_id)

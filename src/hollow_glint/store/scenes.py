@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from ..formats import scene_file
 from ..formats.scene_file import SavedScene
-from .database import Database, NotFound
+from .database import Database
+from .rows import delete, insert, one
 
 
 @dataclass(frozen=True)
@@ -25,28 +26,14 @@ def every(database: Database) -> list[Scene]:
 
 def get(database: Database, scene_id: int) -> Scene:
     """The scene with this id, or NotFound."""
-    row = database.connection().execute("SELECT id, document FROM scene WHERE id = ?", (scene_id,)).fetchone()
-    if row is None:
-        raise NotFound("scene", scene_id)
-    return Scene(row["id"], scene_file.read(row["document"]))
+    return Scene(scene_id, scene_file.read(one(database, "scene", scene_id, "document")["document"]))
 
 
 def add(database: Database, saved: SavedScene, demo_key: str | None = None) -> Scene:
     """Keep a new scene and return it. A demo_key that is there already changes nothing."""
-    with database.transaction() as connection:
-        row = connection.execute(
-            """
-            INSERT INTO scene (name, document, demo_key) VALUES (?, ?, ?)
-            ON CONFLICT (demo_key) DO UPDATE SET demo_key = excluded.demo_key
-            RETURNING id
-            """,
-            (saved.name, scene_file.write(saved), demo_key),
-        ).fetchone()
-    return get(database, row["id"])
+    return get(database, insert(database, "scene", {"name": saved.name, "document": scene_file.write(saved)}, demo_key))
 
 
 def remove(database: Database, scene_id: int) -> None:
     """Forget a scene. Raises NotFound."""
-    with database.transaction() as connection:
-        if connection.execute("DELETE FROM scene WHERE id = ?", (scene_id,)).rowcount == 0:
-            raise NotFound("scene", scene_id)
+    delete(database, "scene", scene_id)

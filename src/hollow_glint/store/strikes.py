@@ -8,6 +8,7 @@ from dataclasses import asdict, dataclass
 
 from ..core.gear.settings import Settings
 from .database import Database, NotFound
+from .rows import delete, one
 
 
 @dataclass(frozen=True)
@@ -44,10 +45,7 @@ def every(database: Database, hole_id: int | None = None) -> list[Strike]:
 
 def get(database: Database, strike_id: int) -> Strike:
     """The strike with this id, or NotFound."""
-    row = database.connection().execute(f"SELECT {COLUMNS} FROM strike WHERE id = ?", (strike_id,)).fetchone()
-    if row is None:
-        raise NotFound("strike", strike_id)
-    return _strike(row)
+    return _strike(one(database, "strike", strike_id, COLUMNS))
 
 
 def add(database: Database, strike: Strike) -> Strike:
@@ -76,6 +74,4 @@ def add(database: Database, strike: Strike) -> Strike:
 
 def remove(database: Database, strike_id: int) -> None:
     """Forget a strike, or NotFound."""
-    with database.transaction() as connection:
-        if connection.execute("DELETE FROM strike WHERE id = ?", (strike_id,)).rowcount == 0:
-            raise NotFound("strike", strike_id)
+    delete(database, "strike", strike_id)

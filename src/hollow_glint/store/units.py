@@ -3,58 +3,54 @@
 from __future__ import annotations
 
 import json
+import sqlite3
 from dataclasses import dataclass
+from typing import Any
 
 from ..core.gear.unit import UnitProfile, unit_from_dict, unit_to_dict
-from .database import Database, NotFound, remove_unused
+from .database import Database, remove_unused
+from .rows import insert, one, update
+
+COLUMNS = "id, version, profile"
 
 
 @dataclass(frozen=True)
 class Unit:
-    """A stored unit and what it can do."""
+    """A stored unit and what it can do; `version` counts up with each change."""
 
     id: int
+    version: int
     profile: UnitProfile
+
+
+def _unit(row: sqlite3.Row) -> Unit:
+    return Unit(row["id"], row["version"], unit_from_dict(json.loads(row["profile"])))
+
+
+def row_of(profile: UnitProfile) -> dict[str, Any]:
+    """The columns that a profile is kept in."""
+    return {"name": profile.name, "profile": json.dumps(unit_to_dict(profile))}
 
 
 def every(database: Database) -> list[Unit]:
     """All units, oldest first."""
-    rows = database.connection().execute("SELECT id, profile FROM unit ORDER BY id")
-    return [Unit(row["id"], unit_from_dict(json.loads(row["profile"]))) for row in rows]
+    return [_unit(row) for row in database.connection().execute(f"SELECT {COLUMNS} FROM unit ORDER BY id")]
 
 
 def get(database: Database, unit_id: int) -> Unit:
     """The unit with this id, or NotFound."""
-    row = database.connection().execute("SELECT id, profile FROM unit WHERE id = ?", (unit_id,)).fetchone()
-    if row is None:
-        raise NotFound("unit", unit_id)
-    return Unit(row["id"], unit_from_dict(json.loads(row["profile"])))
+    return _unit(one(database, "unit", unit_id, COLUMNS))
 
 
 def add(database: Database, profile: UnitProfile, demo_key: str | None = None) -> Unit:
     """Keep a new unit and return it. A demo_key that is there already changes nothing."""
-    with database.transaction() as connection:
-        row = connection.execute(
-            """
-            INSERT INTO unit (name, profile, demo_key) VALUES (?, ?, ?)
-            ON CONFLICT (demo_key) DO UPDATE SET demo_key = excluded.demo_key
-            RETURNING id
-            """,
-            (profile.name, json.dumps(unit_to_dict(profile)), demo_key),
-        ).fetchone()
-    return get(database, row["id"])
+    return get(database, insert(database, "unit", row_of(profile), demo_key))
 
 
-def change(database: Database, unit: Unit) -> Unit:
-    """Write a unit's new profile over its old one. Raises NotFound."""
-    with database.transaction() as connection:
-        done = connection.execute(
-            "UPDATE unit SET name = ?, profile = ? WHERE id = ?",
-            (unit.profile.name, json.dumps(unit_to_dict(unit.profile)), unit.id),
-        )
-        if done.rowcount == 0:
-            raise NotFound("unit", unit.id)
-    return get(database, unit.id)
+def change(database: Database, changed: Unit) -> Unit:
+    """Write a unit's new profile over its old, if it is still at the version that was changed. NotFound, or Stale."""
+    update(database, "unit", changed.id, changed.version, row_of(changed.profile), get)
+    return get(database, changed.id)
 
 
 def remove(database: Database, unit_id: int) -> None:

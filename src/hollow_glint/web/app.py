@@ -10,9 +10,19 @@ from flask_openapi3 import Info, OpenAPI
 
 from .. import __version__
 from ..store.database import Database
-from . import bench, calibration, card, drills, gear, guard, hole, ice_day, log, problems, recordings, runs, scenes
+from . import busy, guard, problems
+from .bench import routes as bench
+from .bench import scenes
+from .bench.live import LiveBenches
+from .card import routes as card
 from .contract import Health, Problem
-from .live import LiveBenches
+from .gear import calibration
+from .gear import routes as gear
+from .hole import routes as hole
+from .keeping import Keeper
+from .log import routes as log
+from .read import drills, recordings
+from .strike import lab_and_sheet, runs
 
 STATIC = Path(__file__).parent / "static"
 MOST_BODY_BYTES = 64 * 1024
@@ -28,13 +38,17 @@ class Application(OpenAPI):
         for path, operations in document["paths"].items():
             for operation in operations.values():
                 answers = operation["responses"]
+                # Any address may find the store or the machine too busy, or the disk full.
+                answers.setdefault("503", {"description": "Busy"})
+                answers.setdefault("507", {"description": "Disk full"})
                 if "{" in path:
                     answers.setdefault("404", {"description": "Not Found"})
                     # An id that is no number leads to no address, or to one that takes other methods.
                     answers.setdefault("405", {"description": "Method Not Allowed"})
                 for status, answer in answers.items():
                     if int(status) >= 400:
-                        schema = {"$ref": "#/components/schemas/Problem"}
+                        name = "StaleProblem" if status == "412" else "Problem"
+                        schema = {"$ref": f"#/components/schemas/{name}"}
                         answer["content"] = {"application/problem+json": {"schema": schema}}
         return document
 
@@ -54,10 +68,12 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     app.config["database"] = database
     app.config["live_benches"] = LiveBenches(pace=pace)
     app.config["imports"] = recordings.Imports()
+    app.config["keeper"] = Keeper(database)
     app.config["MAX_CONTENT_LENGTH"] = MOST_BODY_BYTES
     app.json.sort_keys = False  # type: ignore[attr-defined]
     guard.register(app, bound_to)
     problems.register(app)
+    busy.register(app)
 
     @app.get("/api/health", responses={200: Health})
     def health() -> dict[str, Any]:
@@ -75,7 +91,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         recordings.api,
         drills.api,
         runs.api,
-        ice_day.api,
+        lab_and_sheet.api,
         log.api,
     ):
         app.register_api(blueprint)

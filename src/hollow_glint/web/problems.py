@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import sqlite3
+from collections.abc import Iterator
 from typing import Any
 
 from flask import Response, request
@@ -11,23 +13,31 @@ from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
 from ..core.checks import InputError
+from ..formats.mirror import Described
 from ..formats.recording_fields import MOST_FILE_BYTES
-from ..store.database import InUse, NotFound
-from . import card_contract, contract, drill_contract, reading_contract, strike_contract
+from ..store.database import InUse, NotFound, Stale, words_for
+from .bench.live import BenchGone, Full
 from .contract import FieldProblem, Problem
+from .versions import stale_problem
 
 TITLES = {
     400: "That could not be read",
     403: "Not from here",
     404: "Not there",
     405: "Not done that way",
+    408: "Too slow",
     409: "In use",
+    412: "Changed elsewhere",
     413: "Too large",
     415: "Not JSON",
     422: "A value cannot be accepted",
     500: "Something broke on our side",
-    503: "Full",
+    501: "Not known",
+    503: "Busy",
+    507: "Disk full",
 }
+NESTED = "The body is not JSON that can be read: it is nested too deeply."
+MOST_DEPTH = 40  # how deep a body may be nested; nothing that is accepted comes near it
 
 
 def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) -> Response:
@@ -36,30 +46,45 @@ def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) 
     return Response(document.model_dump_json(), status, mimetype="application/problem+json")
 
 
-CONTRACTS = (contract, card_contract, reading_contract, drill_contract, strike_contract)
 # Where files that are no JSON are taken in, and how large they may be.
 TAKES_FILES = {"/api/recordings/file": MOST_FILE_BYTES}
-UNITS = {"_m": "m", "_c": "degrees C", "_m_s": "m/s"}
 
 
-def _accepted(error: dict[str, Any], model: str) -> str:
+def _accepted(error: dict[str, Any], model: type[BaseModel] | None) -> str:
     """What would have been accepted, from the model's own schema where it says, else in pydantic's words."""
-    known = next((getattr(one, model) for one in CONTRACTS if hasattr(one, model)), None)
-    schema = known.model_json_schema() if isinstance(known, type) and issubclass(known, BaseModel) else {}
+    schema = {} if model is None else model.model_json_schema()
     for part in error["loc"]:
-        schema = _resolve(schema, schema).get("properties", {}).get(part, {}) | {"$defs": schema.get("$defs", {})}
-    options = [schema, *schema.get("anyOf", [])]
-    field = str(error["loc"][-1]) if error["loc"] else ""
-    unit = next((f" {name}" for ending, name in UNITS.items() if field.endswith(ending)), "")
-    for option in options:
+        found = _resolve(schema, schema)
+        found = found.get("items", {}) if isinstance(part, int) else found.get("properties", {}).get(part, {})
+        schema = found | {"$defs": schema.get("$defs", {})}
+    for option in (schema, *schema.get("anyOf", [])):
+        unit = f" {option['x-unit']}" if "x-unit" in option else ""
         if "minimum" in option and "maximum" in option:
             return f"accepted are numbers from {option['minimum']:g} to {option['maximum']:g}{unit}"
         if "enum" in option:
             return f"accepted are {', '.join(map(str, option['enum']))}"
         if "maxLength" in option:
             return f"accepted is text of {option.get('minLength', 0)} to {option['maxLength']} characters"
-    said = error["msg"][0].lower() + error["msg"][1:]
+    said = str(error["msg"][0].lower() + error["msg"][1:])
     return said.replace("input should be", "it must be")
+
+
+def _models(base: type[BaseModel]) -> Iterator[tuple[str, type[BaseModel]]]:
+    for one in base.__subclasses__():
+        yield one.__name__, one
+        yield from _models(one)
+
+
+class _Models:
+    """The contract's models by name. Looked up when first asked for, when all contracts have been read."""
+
+    def get(self, name: str) -> type[BaseModel] | None:
+        """The model of this name that has most to say: mirrors keep the name of what they were made of."""
+        found = [model for called, model in _models(Described) if called == name]
+        return max(found, key=lambda model: len(model.model_fields), default=None)
+
+
+MODELS = _Models()
 
 
 def _resolve(schema: dict[str, Any], root: dict[str, Any]) -> dict[str, Any]:
@@ -71,7 +96,7 @@ def _resolve(schema: dict[str, Any], root: dict[str, Any]) -> dict[str, Any]:
     return schema
 
 
-def _field_problem(error: dict[str, Any], model: str) -> FieldProblem:
+def _field_problem(error: dict[str, Any], model: type[BaseModel] | None) -> FieldProblem:
     field = ".".join(str(part) for part in error["loc"]) or "body"
     value = "" if error["type"] == "missing" else _shown(error["input"])
     if error["type"] == "missing":
@@ -84,17 +109,36 @@ def _field_problem(error: dict[str, Any], model: str) -> FieldProblem:
 
 
 def _shown(value: Any) -> str:
-    """A value as it was sent, cut so that a hostile one cannot fill the answer."""
+    """A value as it was sent, cut so that a hostile one cannot fill the answer, in letters that can be sent."""
     try:
         text = json.dumps(value, ensure_ascii=False)
-    except (TypeError, ValueError):
-        text = repr(value)
-    return text if len(text) <= 60 else text[:57] + "..."
+    except (TypeError, ValueError, RecursionError):
+        text = type(value).__name__
+    text = text if len(text) <= 60 else text[:57] + "..."
+    return text.encode("utf-8", "replace").decode()
+
+
+def _too_deep(body: Any) -> bool:
+    """Whether a body is nested deeper than anything that is accepted."""
+    layer, depth = [body], 0
+    while layer:
+        depth += 1
+        if depth > MOST_DEPTH:
+            return True
+        layer = [
+            inner
+            for one in layer
+            if isinstance(one, (dict, list))
+            for inner in (one.values() if isinstance(one, dict) else one)
+            if isinstance(inner, (dict, list))
+        ]
+    return False
 
 
 def invalid(error: ValidationError) -> Response:
     """422 for a body, path or query that does not meet its model; all wrong fields at once."""
-    errors = [_field_problem(dict(one), error.title) for one in error.errors()]
+    model = MODELS.get(error.title)
+    errors = [_field_problem(dict(one), model) for one in error.errors()]
     return problem(422, " ".join(one.message for one in errors), errors)
 
 
@@ -129,9 +173,11 @@ def register(app: OpenAPI) -> None:
         try:
             body = json.loads(request.get_data(), parse_constant=_no_constant)
         except RecursionError:
-            return problem(400, "The body is not JSON that can be read: it is nested too deeply.")
+            return problem(400, NESTED)
         except ValueError as wrong:
             return problem(400, f"The body is not JSON: {wrong}.")
+        if _too_deep(body):
+            return problem(400, NESTED)
         if not isinstance(body, dict):
             return problem(422, f"The body is {_shown(body)}: a JSON object with named fields is accepted.")
         return None
@@ -143,6 +189,26 @@ def register(app: OpenAPI) -> None:
     @app.errorhandler(InUse)
     def _in_use(error: InUse) -> Response:
         return problem(409, str(error))
+
+    @app.errorhandler(Stale)
+    def _changed_since(error: Stale) -> Response:
+        return stale_problem(error)
+
+    @app.errorhandler(Full)
+    def _full(error: Full) -> Response:
+        return problem(503, "All live benches are in use. Close the Bench in another window, or wait a few seconds.")
+
+    @app.errorhandler(BenchGone)
+    def _bench_gone(error: BenchGone) -> Response:
+        return problem(404, str(error))
+
+    @app.errorhandler(sqlite3.Error)
+    def _store(error: sqlite3.Error) -> Response:
+        trouble = words_for(error)
+        app.logger.warning("The store: %s", error)
+        answer = problem({"full": 507}.get(trouble.kind, 503), trouble.sentence)
+        answer.headers["Retry-After"] = "2"
+        return answer
 
     @app.errorhandler(InputError)
     def _wrong(error: InputError) -> Response:

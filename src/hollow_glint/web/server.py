@@ -1,18 +1,73 @@
-"""Serving: waitress, told to send every frame at once and to notice readers that have gone."""
+"""Serving: waitress, told to send every frame at once, to notice readers that have gone, and to bear a crowd."""
 
 from __future__ import annotations
 
+import logging
 import socket
 from typing import Any
 
+from flask_openapi3 import OpenAPI
+from waitress.channel import HTTPChannel
 from waitress.server import create_server
+from waitress.task import ErrorTask
 
 from ..formats.recording_fields import MOST_FILE_BYTES
-from .app import OpenAPI
-from .live import MOST_LIVE
+from .bench.live import MOST_LIVE
+from .contract import Problem
+from .guard import SECURITY_HEADERS
+from .problems import TITLES
 
 # Every stream holds a thread for as long as it is read; the rest are for commands and pages.
 THREADS = MOST_LIVE + 8
+MOST_CONNECTIONS = 4000  # that do nothing, or drip: each costs a descriptor and no thread
+IDLE_S = 20  # a connection that asks nothing for so long is closed
+
+# What the server itself refuses before the application sees it, in words.
+REFUSED = {
+    400: "The request could not be read: it is no well-formed HTTP.",
+    413: f"The body is too large; {MOST_FILE_BYTES // 2**20} MB is the most that any address accepts.",
+    431: "The request's head is too large.",
+    501: "The request uses a transfer coding that is not known here.",
+}
+
+
+class ProblemTask(ErrorTask):  # type: ignore[misc]
+    """Answers an error of the server library's own as the application answers its errors."""
+
+    def execute(self) -> None:
+        error = self.request.error
+        detail = REFUSED.get(error.code, "The server met an error of its own. Nothing was written.")
+        document = Problem(title=TITLES.get(error.code, "Problem"), status=error.code, detail=detail)
+        body = document.model_dump_json().encode()
+        self.status = f"{error.code} {error.reason}"
+        self.response_headers.extend(SECURITY_HEADERS.items())
+        self.response_headers.extend([("Content-Type", "application/problem+json"), ("Cache-Control", "no-store")])
+        self.set_close_on_finish()
+        self.content_length = len(body)
+        self.write(body)
+
+
+class Channel(HTTPChannel):  # type: ignore[misc]
+    """A connection whose errors are problem documents."""
+
+    error_task_class = ProblemTask
+
+
+def _more_descriptors() -> int:
+    """Ask the system for as many descriptors as connections may be open; how many connections that leaves room for."""
+    try:
+        import resource
+    except ImportError:  # no such limit on this system
+        return MOST_CONNECTIONS
+    soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
+    wanted = MOST_CONNECTIONS + 200
+    if soft < wanted:
+        soft = wanted if hard == resource.RLIM_INFINITY else min(wanted, hard)
+        try:
+            resource.setrlimit(resource.RLIMIT_NOFILE, (soft, hard))
+        except (ValueError, OSError):
+            soft = resource.getrlimit(resource.RLIMIT_NOFILE)[0]
+    return max(min(soft - 200, MOST_CONNECTIONS), 100)
 
 
 def make_server(app: OpenAPI, host: str, port: int) -> Any:
@@ -30,9 +85,16 @@ def make_server(app: OpenAPI, host: str, port: int) -> Any:
         ident="hollow-glint",
         # The largest file that is taken in, and a little; the application refuses the rest by its address.
         max_request_body_size=MOST_FILE_BYTES + 4096,
-        channel_timeout=60,
+        connection_limit=_more_descriptors(),
+        backlog=1024,
+        asyncore_use_poll=True,
+        channel_timeout=IDLE_S,
+        cleanup_interval=5,
         clear_untrusted_proxy_headers=True,
     )
+    server.channel_class = Channel
     # waitress takes these from its adjustments but offers no argument for them.
     server.adj.socket_options = options
+    # It warns whenever more requests wait than there are idle threads; short waits are normal here.
+    logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     return server

@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from hollow_glint.core import checks
 from hollow_glint.core.bench import exercises
 from hollow_glint.core.bench.bench_run import BenchRun
 from hollow_glint.core.bench.command import Command
@@ -45,16 +46,16 @@ def go(run: BenchRun, seconds: float, *commands: Command) -> None:
 
 
 def test_there_are_at_least_eight_in_working_order_with_words():
-    assert len(EXERCISES) >= 8 and set(DONE) == {one.key for one in EXERCISES}
-    for one in EXERCISES:
+    assert len(EXERCISES) >= 8 and set(DONE) == set(EXERCISES)
+    for one in EXERCISES.values():
         assert one.title and one.aim.endswith(".") and one.hint.endswith(".") and one.learned.endswith(".")
     with pytest.raises(ValueError, match="juggle"):
-        exercises.exercise("juggle")
+        checks.named("exercise", "juggle", EXERCISES)
 
 
 @pytest.mark.parametrize("key", DONE)
 def test_an_aim_is_not_met_at_the_start_and_is_met_by_doing_as_told(key):
-    one = exercises.exercise(key)
+    one = EXERCISES[key]
     run = start(one)
     go(run, 3.0)
     assert not one.met(run)

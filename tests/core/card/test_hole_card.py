@@ -116,7 +116,7 @@ def test_a_card_is_right_for_any_unit_and_hole(at, unit, lure, seed):
     gains = card.gains
     if gains.open:
         assert gains.floor - 1e-6 <= card.settings.gain <= gains.ceiling + 1e-6
-        assert card.openings == ()
+        assert card.remedies == ()
     if gains.firm:
         assert gains.open
         assert gains.floor <= gains.firm_floor and gains.firm_ceiling <= gains.ceiling
@@ -226,15 +226,15 @@ def test_the_coach_has_nothing_to_add_to_a_card():
 def test_a_closed_window_is_said_and_what_would_open_it_is_ranked_by_what_it_gives():
     at = replace(KNOWN, depth_m=17.0, clarity="stained", light="night", liveliness="some")
     card = hole_card(at, profiles.TRAIL_UNIT, JIG)
-    assert not card.gains.open and card.openings
-    gains = [one.gain_db for one in card.openings]
+    assert not card.gains.open and card.remedies
+    gains = [one.gain_db for one in card.remedies]
     assert gains == sorted(gains, reverse=True)
-    words = " ".join(one.what.text for one in card.openings)
+    words = " ".join(one.what.text for one in card.remedies)
     assert "larger" in words or "large again" in words
     assert "plankton" in words
     crowded = replace(profiles.TWO_BEAM_RING, tvg_db_decade=(0.0,), noise_filters=(1,))
     other = hole_card(replace(at, clarity="murky", liveliness="lively"), crowded, Lure("tiny", 0.003))
-    knobs = [one for one in other.openings if one.change]
+    knobs = [one for one in other.remedies if one.change]
     assert knobs
     for one in knobs:  # turning it gives what it says
         turned = replace(other.situation, settings=replace(other.settings, **{one.change.setting: one.change.value}))

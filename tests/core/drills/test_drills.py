@@ -9,12 +9,12 @@ import pytest
 
 from hollow_glint.core.checks import InputError
 from hollow_glint.core.drills import holes
-from hollow_glint.core.drills.catalogue import drill, kinds
+from hollow_glint.core.drills.catalogue import KINDS, drill
 from hollow_glint.core.drills.drill import Drill
 from hollow_glint.core.sonar import transmission
 
 SEEDS = range(6)
-EVERY = [(kind, level) for kind in kinds() for level in (1, 2, 3)]
+EVERY = [(kind, level) for kind in KINDS for level in (1, 2, 3)]
 
 
 def made(kind: str, level: int = 1, seeds=SEEDS) -> list[Drill]:
@@ -34,7 +34,7 @@ def mean_level(one: Drill, low_m: float, high_m: float, clip: int = 0, part: sli
 
 
 def test_there_are_at_least_eighteen_kinds():
-    assert len(kinds()) >= 18
+    assert len(KINDS) >= 18
 
 
 @pytest.mark.parametrize(("kind", "level"), EVERY)
@@ -65,14 +65,14 @@ def test_each_is_whole_and_its_truth_is_in_the_water(kind, level):
             assert int(clip.levels.max()) > 0
 
 
-@pytest.mark.parametrize("kind", kinds())
+@pytest.mark.parametrize("kind", KINDS)
 def test_the_same_seed_is_the_same_drill_and_no_two_are_alike(kind):
     one, again, other = drill(kind, 2, 5), drill(kind, 2, 5), drill(kind, 2, 6)
     assert (one.clips[0].levels == again.clips[0].levels).all() and one.right == again.right
     assert one.clips[0].levels.tobytes() != other.clips[0].levels.tobytes()
 
 
-@pytest.mark.parametrize("kind", [kind for kind in kinds() if not drill(kind, 1, 0).by_pointing])
+@pytest.mark.parametrize("kind", [kind for kind in KINDS if not drill(kind, 1, 0).by_pointing])
 def test_no_answer_is_always_right(kind):
     """Whoever always gives the same answer is wrong at times."""
     assert len({one.right for one in made(kind, 1, range(14))}) >= 2

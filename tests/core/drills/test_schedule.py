@@ -13,7 +13,7 @@ from scipy.stats import binomtest
 from hollow_glint.core import intervals
 from hollow_glint.core.checks import InputError
 from hollow_glint.core.drills import schedule
-from hollow_glint.core.drills.catalogue import kinds
+from hollow_glint.core.drills.catalogue import KINDS
 from hollow_glint.core.drills.rounds import Round, RoundPart
 from hollow_glint.core.drills.schedule import Answered, Skill
 
@@ -78,7 +78,7 @@ def test_todays_round_takes_what_is_due_then_what_is_new():
     assert wanted[:2] == [("fish or not", 1), ("touching", 2)]
     assert len(wanted) == schedule.ROUND_LENGTH
     assert "predict" not in [kind for kind, _ in wanted]
-    everything_later = [Skill(kind, 1, 0, "2026-02-01T00:00:00Z", "") for kind in kinds()]
+    everything_later = [Skill(kind, 1, 0, "2026-02-01T00:00:00Z", "") for kind in KINDS]
     assert len(schedule.todays_round(everything_later, NOW)) == schedule.ROUND_LENGTH
 
 
@@ -104,7 +104,7 @@ def test_a_round_draws_as_many_as_it_says_and_anew_each_time():
         (lambda: RoundPart("touching", 0, 1), "parts.level is 0"),
         (lambda: RoundPart("touching", 1, 21), "parts.count"),
         (lambda: Round("", (RoundPart("touching", 1, 1),)), "name has 0"),
-        (lambda: Round("x", ()), "ask for 0 drills"),
+        (lambda: Round("x", ()), "parts has 0 entries"),
         (lambda: Round("x", (RoundPart("touching", 1, 20),) * 4), "ask for 80 drills"),
         (lambda: schedule.answered(Skill("touching"), True, -1.0, NOW), "seconds"),
     ],

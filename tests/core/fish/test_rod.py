@@ -15,9 +15,10 @@ from hollow_glint.core.fish import rod
 from hollow_glint.core.fish.day import Day
 from hollow_glint.core.fish.states import MOUTHING, Newcomer
 from hollow_glint.core.fish.strike import Striking
+from hollow_glint.core.gear.lures import USUAL_JIG as JIG
 from hollow_glint.core.gear.lures import Lure
 from hollow_glint.core.hole.contents import Hung
-from hollow_glint.core.runs.levels import JIG, MUD
+from hollow_glint.core.runs.levels import MUD
 from hollow_glint.core.runs.replay import begin, story
 from hollow_glint.core.runs.run_log import RunLog
 from hollow_glint.core.runs.start import set_up
@@ -31,9 +32,7 @@ def striking(scene=MUD, lure=JIG, line="braid", depth=7.0, schedule=(), seed=0):
 
 def with_a_bite(how="load", species="whitefish", length=0.35, line="braid", scene=MUD, depth=7.0):
     """A fish that has just taken the lure."""
-    strike = striking(
-        scene, line=line, depth=depth, schedule=((0.0, Newcomer(species, length, depth, 1.0, comes=True)),)
-    )
+    strike = striking(scene, line=line, depth=depth, schedule=(Newcomer(species, length, depth, 1.0, comes=True),))
     strike.move(0.0, STEP_S)
     fish = strike.visitors
     fish.mood[:] = MOUTHING
@@ -175,7 +174,7 @@ def test_either_of_two_jigs_may_be_taken():
     taken = {"upper": 0, "lower": 0}
     for home in (7.3, 8.3):
         for seed in range(8):
-            fish = ((0.0, Newcomer("whitefish", 0.35, home, 0.6, comes=True)),)
+            fish = (Newcomer("whitefish", 0.35, home, 0.6, comes=True),)
             strike = Striking(MUD, rig, HOT, "braid", np.random.default_rng(seed), 7.9, fish)
             strike.lift_m_s = 0.01
             for k in range(700):
@@ -191,7 +190,7 @@ def test_a_dead_stick_in_the_next_hole_gets_its_own_bites_and_its_own_set():
     scene = replace(scene, second_hole_m=1.0, hung=(Hung("dead stick", 8.0),))
     took = 0
     for seed in range(12):
-        fish = ((0.0, Newcomer("burbot", 0.5, 8.3, 1.5, 0.0, 0.0, comes=True)),)
+        fish = (Newcomer("burbot", 0.5, 8.3, 1.5, 0.0, 0.0, comes=True),)
         strike = Striking(scene, JIG, HOT, "braid", np.random.default_rng(seed), 0.6, fish)
         for k in range(1200):
             said = strike.move(k * STEP_S, STEP_S)

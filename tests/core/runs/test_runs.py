@@ -23,7 +23,8 @@ from hollow_glint.core.runs.run_log import RunLog
 from hollow_glint.core.runs.scripted_hands import HANDS, hand
 from hollow_glint.core.tuning.situation import situation_at
 
-LEVELS = [one.key for one in levels.LEVELS]
+LEVELS = list(levels.LEVELS)
+RING = levels.LEVELS["willing"].unit
 
 
 def near(beat):
@@ -59,7 +60,7 @@ def test_every_level_brings_fish_to_a_lure_at_their_height(key):
     """Fish come within reach in each of three seeds; how high to fish is part of a level that hangs them half way."""
     for seed in range(3):
         setup = start.set_up(key, seed)
-        highest = min(fish.home_m for _, fish in setup.schedule)
+        highest = min(fish.home_m for fish in setup.schedule)
         on_bottom = key in ("edge", "night")
         depth = setup.scene.bottom_depth_m if on_bottom else highest - 0.3 if key == "suspended" else setup.goal_m
         # A little life in the lure: it is pounded on the bottom, or lifted and let down slowly.
@@ -191,7 +192,7 @@ def test_a_late_and_a_hard_set_are_named_with_their_numbers():
 def test_a_set_after_a_tiny_fish_nipped_is_not_called_late():
     for seed in range(12):
         setup = start.set_up("tiny", seed)
-        log = RunLog(setup, ((1, Command(to_depth_m=setup.schedule[0][1].home_m - 0.3)),), 200)
+        log = RunLog(setup, ((1, Command(to_depth_m=setup.schedule[0].home_m - 0.3)),), 200)
 
         def play(beats, n):
             if any(e.kind == "let go" and e.fish_length_m < EVERY["nip_m"] for e in beats[-1].events):
@@ -226,7 +227,7 @@ def test_a_set_before_the_bite_is_named():
 def test_minutes_on_a_tiny_fish_are_named():
     for seed in range(6):
         setup = start.set_up("tiny", seed)
-        first = setup.schedule[0][1]
+        first = setup.schedule[0]
         assert first.length_m < EVERY["nip_m"]
         commands = [(1, Command(to_depth_m=first.home_m - 0.3))]
         for k in range(300, 1500, 200):
@@ -263,7 +264,7 @@ def test_how_high_fish_came_is_kept_for_the_rise_line():
         ("nosuch", {}, "level is 'nosuch'"),
         ("willing", {"mood": "sulky"}, "mood is 'sulky'"),
         ("willing", {"start": "odd"}, "start is 'odd'"),
-        ("deep", {"unit": replace(levels.LEVELS[0].unit, ranges_m=(10.0,), bottom_windows_m=(), free_windows_m=())},
+        ("deep", {"unit": replace(RING, ranges_m=(10.0,), bottom_windows_m=(), free_windows_m=())},
          "bottom_depth_m is 26"),
     ],
 )  # fmt: skip

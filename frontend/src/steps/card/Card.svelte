@@ -210,9 +210,9 @@
                 : ": the window is narrower than one step of the knob"}. The gain above is the least that
               shows the lure.
             </p>
-            {#if made.openings.length > 0}
+            {#if made.remedies.length > 0}
               <ol class="openings lines" aria-label="What would open the window">
-                {#each made.openings as one, i (i)}
+                {#each made.remedies as one, i (i)}
                   <li>
                     <b class="figures">+{trim(one.gain_db, 1)} dB</b>
                     {write(one.what)}{one.opens ? ": opens it" : ""}

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from ..acoustics import sonar_equation
 from ..checks import InputError
 from ..fish.day import Day, draw_day
-from ..fish.events import Event
+from ..fish.events import Event, Eyes
 from ..fish.states import Newcomer
 from ..fish.strike import Striking
 from ..gear.lures import Lure
@@ -32,6 +32,7 @@ from ..tuning.touched_mark import HeardPing
 from ..tuning.verdicts import hanging
 from .command import Command
 from .frame import STEP_S, Frame
+from .luck import Luck
 
 SWAY_S = (2.7, 3.4)  # a transducer on a free cable swings round in about this [s], along x and y
 SILT_HALF_LIFE_S = 60.0  # what a fight near the bottom stirs up has half settled after this. Common practice
@@ -52,7 +53,7 @@ class BenchRun:
         lure_depth_m: float | None = None,
         day: Day | None = None,
         line: str = "braid",
-        schedule: Sequence[tuple[float, Newcomer]] | None = None,
+        schedule: Sequence[Newcomer] | None = None,
     ) -> None:
         """Start with the lure still at `lure_depth_m` [m], or just under the ice, eyes on the sonar.
 
@@ -63,14 +64,12 @@ class BenchRun:
         self.unit = unit
         self.lure = lure
         self.settings = settings.checked(unit)
-        self.eyes = "sonar"
-        # Streams of chance of their own, so that how many pings a picture needs never changes what a fish does.
-        self._water_luck, self._fish_luck = rng.spawn(2)
-        self._luck = rng
+        self.eyes: Eyes = "sonar"
+        self._luck = Luck(rng)
         if day is None:
-            day = draw_day("hot", scene.ice_thickness_m, scene.bottom_depth_m, rng.spawn(1)[0])
-        self.striking = Striking(scene, lure, day, line, self._fish_luck, lure_depth_m, schedule)
-        self._swimming = shoals.set_swimming(scene, rng.spawn(1)[0])
+            day = draw_day("hot", scene.ice_thickness_m, scene.bottom_depth_m, self._luck.another())
+        self.striking = Striking(scene, lure, day, line, self._luck.fish, lure_depth_m, schedule)
+        self._swimming = shoals.set_swimming(scene, self._luck.another())
         self._frames = 0
         self._pings = 0
         self._next_ping_s = 0.0
@@ -197,7 +196,7 @@ class BenchRun:
 
     def _change_scene(self, scene: Scene) -> None:
         if scene.shoals != self.scene.shoals:
-            self._swimming = shoals.set_swimming(scene, self._luck.spawn(1)[0])
+            self._swimming = shoals.set_swimming(scene, self._luck.another())
         self.scene = scene
         self.striking.change_scene(scene)
 
@@ -241,7 +240,7 @@ class BenchRun:
         rate, stagger = self.ping_rate_hz, self.unit.rejections[self.settings.rejection].stagger
         while self._next_ping_s < self.time_s + STEP_S - 1e-9:
             times.append(self._next_ping_s)
-            moved = stagger * float(self._water_luck.uniform(-1.0, 1.0)) if stagger else 0.0
+            moved = stagger * float(self._luck.water.uniform(-1.0, 1.0)) if stagger else 0.0
             self._next_ping_s += (1.0 + moved) / rate
         return np.array(times)
 
@@ -269,7 +268,7 @@ class BenchRun:
         if not self.scene.on_float:
             phase = 2.0 * np.pi * times[:, None] / np.array(SWAY_S)
             sway = np.radians(hanging.SWAY_DEG) * np.sin(phase) * np.array([1.0, 0.6])
-        echoes = ping.echo_levels(t, targets, count, self._water_luck, times, sway)
+        echoes = ping.echo_levels(t, targets, count, self._luck.water, times, sway)
         self._remember(t, targets, names, times)
         # Pings of another grid or beam are nothing to compare with.
         if self._past_of is not t:

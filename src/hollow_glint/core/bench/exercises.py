@@ -13,9 +13,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from ..checks import InputError
 from ..gear import profiles
-from ..gear.lures import Lure
+from ..gear.lures import USUAL_JIG, Lure
 from ..gear.settings import Settings
 from ..gear.unit import FOOT, UnitProfile
 from ..hole.contents import Neighbour
@@ -26,7 +25,6 @@ from .bench_run import BenchRun
 
 HELD_PINGS = 15  # an aim must be met by this many pings on end
 
-JIG = Lure("5 mm tungsten jig", 0.005)
 MUD = Scene(9.1, "mud", 0.36, 0.44, visitors=0)
 
 
@@ -144,20 +142,21 @@ def _two_jigs(run: BenchRun) -> bool:
 
 RING, SCROLLER, FINE = profiles.TWO_BEAM_RING, profiles.WIDE_NARROW_SCROLLER, profiles.FINE_LINE
 
-EXERCISES: tuple[Exercise, ...] = (
+_EVERY: tuple[Exercise, ...] = (
     Exercise(
         "find the bottom", "Find the bottom",
         "Bring the bottom into the picture in its strongest colour, on the smallest range that holds it.",
         "The range is far too large and the gain too low: step the range down, then gain up.",
         "The bottom is the strongest, lowest line. Everything else is judged against it.",
-        MUD, RING, Settings(3.0, 200 * FOOT), JIG, 0.5, _bottom_found,
+        MUD, RING, Settings(3.0, 200 * FOOT), USUAL_JIG, 0.5, _bottom_found,
     ),
     Exercise(
         "find the true depth", "Find the true depth",
         "Put the target line on the bottom's true depth. The unit's own figure is short by what the face hangs down.",
         "Read the bottom on the right-hand scale, add the depth of the face, and drag the line there.",
         "True depth is displayed depth and face depth together: the unit measures from its own face.",
-        replace(MUD, bottom_depth_m=8.3, face_depth_m=0.9), RING, Settings(45.0, 45 * FOOT), JIG, 0.5, _true_depth,
+        replace(MUD, bottom_depth_m=8.3, face_depth_m=0.9), RING, Settings(45.0, 45 * FOOT), USUAL_JIG, 0.5,
+        _true_depth,
     ),
     Exercise(
         "hang it well", "Hang the transducer well",
@@ -165,28 +164,28 @@ EXERCISES: tuple[Exercise, ...] = (
         "Under Water you find how it hangs: lower the face under the ice, bring the tilt to nothing, wet the face.",
         "Clutter at the top and a lure that fades are how it hangs, not how it is set.",
         replace(MUD, ice_thickness_m=0.5, face_depth_m=0.2, tilt_deg=8.0, face_wet=False),
-        RING, Settings(50.0, 45 * FOOT), JIG, 6.0, _hangs_well,
+        RING, Settings(50.0, 45 * FOOT), USUAL_JIG, 6.0, _hangs_well,
     ),
     Exercise(
         "find the lure", "Find the lure",
         "Lower the jig into the lower part of the column, and see it.",
         "Lower it to a few feet off the bottom; then raise gain until its mark stands there.",
         "The lure is the one line that moves when your hand does.",
-        MUD, RING, Settings(18.0, 45 * FOOT), JIG, 0.6, _lure_found,
+        MUD, RING, Settings(18.0, 45 * FOOT), USUAL_JIG, 0.6, _lure_found,
     ),
     Exercise(
         "set the window", "Set the window",
         "Open a window that holds both the lure and the bottom.",
         "Choose a bottom window taller than the lure's height off the bottom.",
         "A window spends all the rows on the water that matters: marks stand taller and part sooner.",
-        MUD, RING, Settings(55.0, 45 * FOOT, bottom_window_m=5 * FOOT), JIG, 7.0, _window_set,
+        MUD, RING, Settings(55.0, 45 * FOOT, bottom_window_m=5 * FOOT), USUAL_JIG, 7.0, _window_set,
     ),
     Exercise(
         "set gain by the window", "Set gain by its window",
         "Bring the gain to where the lure shows and the water is quiet.",
         "The green band on the gain scale is the window: its left end shows the lure, its right end lights the water.",
         "As low as you can and still see your lure is two numbers and a distance.",
-        replace(MUD, clarity="stained"), RING, Settings(92.0, 45 * FOOT), JIG, 7.0, _gain_set,
+        replace(MUD, clarity="stained"), RING, Settings(92.0, 45 * FOOT), USUAL_JIG, 7.0, _gain_set,
     ),
     Exercise(
         "kill the neighbour's marks", "Kill the neighbour's marks",
@@ -194,7 +193,7 @@ EXERCISES: tuple[Exercise, ...] = (
         "Turn interference rejection up step by step, and stop as soon as the picture is clean.",
         "Their marks drift and yours stay. Rejection keeps what repeats; each step more makes the picture slower.",
         replace(MUD, neighbours=(Neighbour(2.5, ping_interval_s=0.0472), Neighbour(3.5, ping_interval_s=0.0531))),
-        RING, Settings(48.0, 45 * FOOT), JIG, 7.0, _neighbour_gone,
+        RING, Settings(48.0, 45 * FOOT), USUAL_JIG, 7.0, _neighbour_gone,
     ),
     Exercise(
         "clear the night plankton", "Clear the night plankton",
@@ -213,11 +212,22 @@ EXERCISES: tuple[Exercise, ...] = (
         _two_jigs,
     ),
 )  # fmt: skip
+MET_FRAMES = 20  # an aim must hold for a second
 
 
-def exercise(key: str) -> Exercise:
-    """The exercise called `key`, or ValueError naming those there are."""
-    for one in EXERCISES:
-        if one.key == key:
-            return one
-    raise InputError(f"exercise is {key!r}: accepted are {', '.join(one.key for one in EXERCISES)}")
+class AimWatch:
+    """Watches an exercise frame by frame: whether its aim has now been met for a second on end, told once."""
+
+    def __init__(self, exercise: Exercise) -> None:
+        self.exercise = exercise
+        self._met_for = 0
+
+    def met(self, run: BenchRun) -> bool:
+        """One frame further."""
+        if self._met_for >= MET_FRAMES:
+            return False
+        self._met_for = self._met_for + 1 if self.exercise.met(run) else 0
+        return self._met_for >= MET_FRAMES
+
+
+EXERCISES: dict[str, Exercise] = {one.key: one for one in _EVERY}

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..fish.events import Event, FishTruth
+from ..fields import doc
+from ..fish.events import Event, Eyes, FishTruth, TipSays
 from ..gear.settings import Settings
 from ..sonar import picture
 
@@ -18,35 +20,31 @@ STEP_S = 0.05  # one frame
 class Frame:
     """One step of the picture: `levels` (pings, rows) for the pings since the last frame, and what was true then.
 
-    first_ping     number of the first of those pings, counted from the start
     window_levels  the magnified picture of the same pings where a window stands beside the column, else None
-    lure_x         [m] the lure's swing aside, along x
     line_in_m      line taken in during the step, twitches too; let out is negative
-    rod_tip_bend   0 straight to 1 buried; `rod_tip` says by what, and the dead stick's the same
     school         every fish that minds its own business: x, y, z, length [m], shape (fish, 4)
-    lock_m         where automatic range takes the bottom to be [m], None without
     """
 
     number: int
     time_s: float
-    first_ping: int
+    first_ping: Annotated[int, doc("Number of the first of these pings, counted from the start")]
     levels: NDArray[np.uint8]
     shown: picture.Window
     window_levels: NDArray[np.uint8] | None
     window_shown: picture.Window
-    found_bottom_m: float
+    found_bottom_m: Annotated[float, doc("Range at which the unit sees the bottom")]
     settings: Settings
     lure_depth_m: float
-    lure_x: float
+    lure_x: Annotated[float, doc("The lure's swing aside, along x")]
     lure_rising_m_s: float
     line_in_m: float
-    rod_tip_bend: float
-    rod_tip: str
+    rod_tip_bend: Annotated[float, doc("0 straight to 1 buried")]
+    rod_tip: Annotated[TipSays, doc("What the tip shows")]
     stick_tip_bend: float
-    stick_tip: str
-    eyes: str
+    stick_tip: TipSays
+    eyes: Eyes
     target_depth_m: float
-    lock_m: float | None
+    lock_m: Annotated[float | None, doc("Where automatic range takes the bottom to be; null without")]
     school: NDArray[np.float32]
     fish: tuple[FishTruth, ...]
     events: tuple[Event, ...]

@@ -6,6 +6,7 @@ And what a school is worth here.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 
@@ -13,19 +14,21 @@ from ..acoustics import beam
 from ..acoustics.sonar_equation import max_ping_rate
 from ..acoustics.targets import fish_target_strength
 from ..checks import Floats
+from ..fields import OneOf, doc
 from ..gear.settings import Settings, draw, picture_rate
 from ..gear.unit import UnitProfile
 from ..sonar import picture, ping, receiver
 from ..tuning import gain_window, seen_zone
 from ..tuning.situation import Situation
 from ..tuning.verdicts import neighbours
+from .known_hole import SCHOOLS
 
 
 @dataclass(frozen=True)
 class School:
     """What a school gives here: the gain, and what it gains and loses. Diameters and lengths [m], share [percent]."""
 
-    school: str
+    school: Annotated[str, OneOf(SCHOOLS)]
     gain: float
     water_lit_percent: float
     lure_seen_m: float
@@ -42,14 +45,14 @@ class Numbers:
     displayed_depth_m: float
     cone_at_lure_m: float
     cone_at_bottom_m: float
-    lure_seen_m: float
+    lure_seen_m: Annotated[float, doc("Width of the zone in which the lure is seen, at its depth")]
     fish_seen_m: float
     fish_seen_at_bottom_m: float
     row_m: float
-    gap_m: float
+    gap_m: Annotated[float, doc("Smallest gap between two marks")]
     dead_zone_middle_m: float
-    dead_zone_edge_m: float
-    lure_colour: int
+    dead_zone_edge_m: Annotated[float, doc("Height of the dead zone at the cone's edge")]
+    lure_colour: Annotated[int, doc("Step of the ladder that the lure lights on axis; 0 for none")]
     lure_colour_edge: int
     fish_colour: int
     fish_colour_edge: int

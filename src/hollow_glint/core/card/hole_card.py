@@ -8,13 +8,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Annotated
 
 import numpy as np
 
 from ..checks import InputError
+from ..fields import OneOf, doc
 from ..gear.lures import Lure
 from ..gear.settings import Settings, starting_settings
-from ..gear.unit import UnitProfile
+from ..gear.unit import PICTURES, UnitProfile
 from ..hole.scene import Scene
 from ..sonar import transmission
 from ..tuning.gain_window import LEAN_SHARE, GainWindow
@@ -24,7 +26,7 @@ from .figures import Numbers, School, numbers_of, school_of
 from .knobs import CardView, settled, views_of
 from .known_hole import KnownHole
 from .remedies import Remedy
-from .remedies import remedies as openings_of
+from .remedies import remedies as remedies_for
 
 SURE_SD = 2.0  # a calibrated unit's window is drawn in by this many standard deviations
 IN_THE_CONE = 0.7  # share of the seen zone within which the second hole is a useful distance away. Common practice
@@ -36,7 +38,7 @@ class Unknown:
 
     name: str
     assumed: float | str
-    cost_db: float
+    cost_db: Annotated[float, doc("What it may cost the gain window if it is otherwise")]
 
 
 @dataclass(frozen=True)
@@ -69,16 +71,16 @@ class HoleCard:
     lure_depth_m: float
     fish_length_m: float
     settings: Settings
-    face_depth_m: float
+    face_depth_m: Annotated[float, doc("Where to hang the face, below the water's surface")]
     below_ice_m: float
-    float_m: float
-    picture_kind: str
+    float_m: Annotated[float, doc("Cable from the float to the face")]
+    picture_kind: Annotated[str, OneOf(PICTURES)]
     gains: Gains
     schools: tuple[School, ...]
     views: tuple[CardView, ...]
     numbers: Numbers
     unknowns: tuple[Unknown, ...]
-    openings: tuple[Remedy, ...]
+    remedies: tuple[Remedy, ...]
     second_hole_m: float | None
     notes: tuple[Sentence, ...]
 
@@ -135,7 +137,7 @@ def hole_card(at: KnownHole, unit: UnitProfile, lure: Lure, second_lure: Lure | 
         views=views,
         numbers=numbers,
         unknowns=unknowns,
-        openings=() if gains.open else openings_of(now),
+        remedies=() if gains.open else remedies_for(now),
         second_hole_m=_second_hole(at, numbers) if at.holes == 2 else None,
         notes=tuple(notes),
     )
@@ -196,12 +198,10 @@ def step_inside(unit: UnitProfile, floor: float, ceiling: float, share: float = 
     """The knob step `share` of the way into the window, to the next step up while that is inside; None if none is."""
     scale = unit.gain
     low, high = max(floor, scale.minimum), min(ceiling, scale.maximum)
-    first = np.ceil((low - scale.minimum) / scale.step - 1e-9)
-    last = np.floor((high - scale.minimum) / scale.step + 1e-9)
-    if first > last:
+    first, last = scale.at_or_above(low), scale.at_or_below(high)
+    if first > last + 1e-9 * scale.step:
         return None
-    wanted = np.ceil((low + share * (high - low) - scale.minimum) / scale.step - 1e-9)
-    return float(scale.minimum + np.clip(wanted, first, last) * scale.step)
+    return float(np.clip(scale.at_or_above(low + share * (high - low)), first, last))
 
 
 def _gain(unit: UnitProfile, limits: GainWindow, gains: Gains, school: str) -> float:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Annotated, Literal
 
 import numpy as np
 
 from ..acoustics import beam
+from ..fields import OneOf
 from ..gear.lures import Lure
 from ..gear.settings import Settings, starting_settings
 from ..gear.unit import FOOT, UnitProfile
@@ -15,7 +17,7 @@ from ..sonar import picture
 from ..tuning import coach
 from ..tuning.situation import situation_at
 from ..tuning.verdicts import beam_width
-from .known_hole import KnownHole
+from .known_hole import VIEWS, KnownHole
 
 MOST_CHANGES = 14
 ON_BOTTOM_M = 2.0  # a lure nearer to the bottom than this is for fish on the bottom
@@ -23,12 +25,15 @@ NARROW_DB, WELL_DB = 10.0, 3.0  # a window narrower than the one is worth wideni
 ROOM_ABOVE_M = 0.3  # a window shows at least this much water above the lure
 
 
+ViewKind = Literal["full column", "bottom window", "free window"]
+
+
 @dataclass(frozen=True)
 class CardView:
     """What a choice of window gives here: which it is, its span [m of shown depth], and the height of a row [m]."""
 
-    view: str
-    kind: str
+    view: Annotated[str, OneOf(VIEWS)]
+    kind: ViewKind
     settings: Settings
     top_m: float
     bottom_m: float
@@ -78,7 +83,7 @@ def _roomier(scene: Scene, unit: UnitProfile, lure: Lure, depth_m: float, settin
 
 def _pulse(unit: UnitProfile, gap_m: float, lure: Lure) -> int:
     """The first pulse, or the longest shorter one that parts two jigs on one line with room for a skirt."""
-    gap = lure.spacing_m if lure.form == "two jigs" else gap_m
+    gap = lure.parted_m or gap_m
     enough = [i for i, one in enumerate(unit.pulses) if 0.5 * 1410.0 * one.duration_s * 1.3 <= gap]
     if 0 in enough or not enough:
         return 0
@@ -92,7 +97,7 @@ def views_of(
     full = replace(settings, bottom_window_m=0.0, free_window_m=0.0, beside=False)
     found = [_view("full", "full column", full, unit, scene)]
     lure = depth_m - scene.face_depth_m
-    chosen: tuple[str, Settings] | None = None
+    chosen: tuple[ViewKind, Settings] | None = None
     bottom = sorted(h for h in unit.bottom_windows_m if h < full.range_m)
     bottom = [at.window_m] if at.window_m in bottom else bottom
     for height in bottom:
@@ -112,6 +117,6 @@ def views_of(
     return tuple(found)
 
 
-def _view(view: str, kind: str, settings: Settings, unit: UnitProfile, scene: Scene) -> CardView:
+def _view(view: str, kind: ViewKind, settings: Settings, unit: UnitProfile, scene: Scene) -> CardView:
     shown = picture.window(settings, scene.bottom_range_m)
     return CardView(view, kind, settings, shown.top_m, shown.bottom_m, picture.row_height(unit, shown))

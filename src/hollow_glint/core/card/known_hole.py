@@ -6,14 +6,26 @@ Depth alone is enough. Everything else may be None, for "not known yet": then a 
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
-from typing import Any
+from typing import Annotated, Any
 
-from ..acoustics.bottom import BOTTOM_KINDS
-from ..checks import InputError, number, one_of
-from ..hole.contents import DEEPEST_M, SPECIES, Neighbour
-from ..hole.scene import CLARITY_DB, Scene
+from ..checks import InputError
+from ..fields import Len, OneOf, Span, doc, problems_of
+from ..gear.lures import OFF_BOTTOM_M
+from ..hole.contents import SPECIES, Depth, Neighbour
+from ..hole.scene import (
+    MOST_NEIGHBOURS,
+    BottomDepth,
+    BottomKindName,
+    Clarity,
+    FaceDepth,
+    HoleDiameter,
+    IceThickness,
+    Scene,
+    Slush,
+    Temperature,
+    WeedHeight,
+)
 from .ice_guidance import ICE_KINDS
 
 LIGHTS: dict[str, float] = {"day": 12.0, "dusk": 16.75, "night": 21.0}  # and the hour each stands for
@@ -22,7 +34,6 @@ SCHOOLS = ("lean", "rich")
 VIEWS = ("full", "window")
 DEPTHS = ("true", "displayed")
 FACE_MARGIN_M = 0.08  # a hand's width under the ice. Common practice, no source
-LURE_OFF_BOTTOM_M = 1.2  # where a lure is begun with, for want of a better word. Common practice, no source
 
 ASSUMED: dict[str, Any] = {
     "ice_thickness_m": 0.35, "slush_m": 0.0, "bottom_kind": "mud", "clarity": "stained", "light": "day",
@@ -36,77 +47,37 @@ COULD_BE: dict[str, Any] = {"clarity": "murky", "light": "night", "liveliness": 
 class KnownHole:
     """What someone knows at a hole, in the order in which it becomes known; None for not known.
 
-    depth_m, depth_is     [m] of the bottom, below the surface ("true") or as the unit shows it ("displayed")
-    face_depth_m          [m below the surface] where the transducer's face hangs now; None: where the card hangs it
-    ice_thickness_m, ice_kind, snow_m, slush_m   [m]; kind in ice.ICE_KINDS
-    bottom_kind, clarity  as a Scene's; light in LIGHTS; liveliness in LIVELINESS; weed_height_m [m]
-    lure_depth_m          [m below the surface] of the (lower) lure; None: a little off the bottom
-    lure_gap_m            [m] the second lure hangs above the first
-    species, fish_length_m   whom it is for, and how long [m]
-    neighbours            other units; None for not known
-    holes                 1, or 2 with a second for the line
-    school, view          "lean" or "rich"; "full" column or "window"
-    window_m              height [m] of the window wished for; None: the card chooses
-    temperature_c         [degrees C] of the water; hole_diameter_m [m]
-
     Raises ValueError naming, all together, what is out of its span or contradicts another.
     """
 
-    depth_m: float
-    depth_is: str = "true"
-    ice_thickness_m: float | None = None
-    ice_kind: str | None = None
-    snow_m: float | None = None
-    slush_m: float | None = None
-    face_depth_m: float | None = None
-    hole_diameter_m: float = 0.2
-    temperature_c: float = 1.0
-    bottom_kind: str | None = None
-    clarity: str | None = None
-    light: str | None = None
-    liveliness: str | None = None
-    weed_height_m: float | None = None
-    lure_depth_m: float | None = None
-    lure_gap_m: float = 0.15
-    species: str | None = None
-    fish_length_m: float | None = None
-    neighbours: tuple[Neighbour, ...] | None = None
-    holes: int = 1
-    school: str = "lean"
-    view: str = "full"
-    window_m: float | None = None
+    depth_m: Annotated[BottomDepth, doc("Depth of the bottom")]
+    depth_is: Annotated[str, OneOf(DEPTHS), doc("Below the water's surface, or as the unit displays it")] = "true"
+    ice_thickness_m: IceThickness | None = None
+    ice_kind: Annotated[str | None, OneOf(ICE_KINDS)] = None
+    snow_m: Annotated[float | None, Span(0.0, 2.0, "m"), doc("Snow on the ice")] = None
+    slush_m: Slush | None = None
+    face_depth_m: Annotated[FaceDepth | None, doc("Where the transducer's face hangs now")] = None
+    hole_diameter_m: HoleDiameter = 0.2
+    temperature_c: Temperature = 1.0
+    bottom_kind: BottomKindName | None = None
+    clarity: Clarity | None = None
+    light: Annotated[str | None, OneOf(LIGHTS)] = None
+    liveliness: Annotated[str | None, OneOf(LIVELINESS), doc("How much lives in the water")] = None
+    weed_height_m: WeedHeight | None = None
+    lure_depth_m: Annotated[Depth | None, doc("Of the lower lure, below the surface; null: a little off bottom")] = None
+    lure_gap_m: Annotated[float, Span(0.01, 1.0, "m"), doc("From the first lure up to the second")] = 0.15
+    species: Annotated[str | None, OneOf(SPECIES), doc("Whom it is for")] = None
+    fish_length_m: Annotated[float | None, Span(0.03, 1.5, "m")] = None
+    neighbours: Annotated[
+        tuple[Neighbour, ...] | None, Len(0, MOST_NEIGHBOURS), doc("Other units; null for not known")
+    ] = None
+    holes: Annotated[int, Span(1, 2), doc("2 with a second hole for the line")] = 1
+    school: Annotated[str, OneOf(SCHOOLS)] = "lean"
+    view: Annotated[str, OneOf(VIEWS), doc("Full column or window")] = "full"
+    window_m: Annotated[float | None, Span(0.2, 20.0, "m"), doc("Height of the window wished for")] = None
 
     def __post_init__(self) -> None:
-        problems: list[str] = []
-
-        def tried(check: Callable[..., object], *arguments: object) -> None:
-            try:
-                check(*arguments)
-            except InputError as wrong:
-                problems.append(str(wrong))
-
-        spans = {
-            "depth_m": (0.5, DEEPEST_M), "ice_thickness_m": (0.0, 3.0), "snow_m": (0.0, 2.0), "slush_m": (0.0, 0.5),
-            "face_depth_m": (0.0, 5.0), "hole_diameter_m": (0.08, 1.0), "weed_height_m": (0.0, 5.0),
-            "lure_depth_m": (0.1, DEEPEST_M), "lure_gap_m": (0.01, 1.0), "fish_length_m": (0.03, 1.5),
-            "window_m": (0.2, 20.0),
-        }  # fmt: skip
-        for name, (low, high) in spans.items():
-            if getattr(self, name) is not None:
-                tried(number, name, getattr(self, name), low, high, "m")
-        tried(number, "temperature_c", self.temperature_c, 0.0, 25.0, "degrees C")
-        names: dict[str, tuple[str, ...]] = {
-            "depth_is": DEPTHS, "ice_kind": tuple(ICE_KINDS), "bottom_kind": tuple(BOTTOM_KINDS),
-            "clarity": tuple(CLARITY_DB), "light": tuple(LIGHTS), "liveliness": tuple(LIVELINESS),
-            "species": tuple(SPECIES), "school": SCHOOLS, "view": VIEWS,
-        }  # fmt: skip
-        for name, accepted in names.items():
-            if getattr(self, name) is not None:
-                tried(one_of, name, getattr(self, name), accepted)
-        if self.holes not in (1, 2):
-            problems.append(f"holes is {self.holes!r}: accepted are 1 and 2")
-        if self.neighbours is not None and len(self.neighbours) > 6:
-            problems.append(f"neighbours has {len(self.neighbours)} entries: accepted are up to 6")
+        problems = problems_of(self)
         if not problems:
             problems = self._contradictions()
         if problems:
@@ -162,7 +133,7 @@ class KnownHole:
         """Where [m below the surface] the lure is fished: as given, or a little off the bottom, or above the weeds."""
         if self.lure_depth_m is not None:
             return self.lure_depth_m
-        off = max(LURE_OFF_BOTTOM_M, float(self.known("weed_height_m")) + 0.3)
+        off = max(OFF_BOTTOM_M, float(self.known("weed_height_m")) + 0.3)
         return max(self.true_depth_m - off, 0.5 * (self.advised_face_m + self.true_depth_m))
 
     def known(self, name: str) -> Any:

@@ -84,7 +84,7 @@ def _loudest(unit: UnitProfile) -> int:
 def _over(scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, depth_m: float) -> float:
     """How far [dB] the lure's mark lies above the six-step ladder's first colour, so that ladders can differ."""
     t = transmission.transmit(scene, unit, settings)
-    zero = unit.gain.first_colour_db - unit.gain.decibels(settings.gain)
+    zero = unit.gain.first_colour_at(settings.gain)
     return gain_window.lure_level(t, unit, settings, lure, depth_m) - zero
 
 

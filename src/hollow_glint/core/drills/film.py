@@ -54,6 +54,15 @@ class Clip:
     changes: tuple[tuple[int, Settings], ...] = field(default=())
 
     @property
+    def windows(self) -> tuple[Floats, Floats]:
+        """The water that the rows show [m from the face], top and bottom edge, each of shape (pings,)."""
+        tops, bottoms = np.full(self.time_s.size, self.shown.top_m), np.full(self.time_s.size, self.shown.bottom_m)
+        for at, settings in self.changes:
+            shown = picture.window(settings, self.scene.bottom_range_m)
+            tops[at:], bottoms[at:] = shown.top_m, shown.bottom_m
+        return tops, bottoms
+
+    @property
     def face_depth_m(self) -> float:
         """Where the face hangs [m below the surface]."""
         return self.scene.face_depth_m

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from ..checks import Floats
-from ..gear.lures import Lure
+from ..gear.lures import USUAL_JIG, Lure
 from ..gear.profiles import FINE_LINE, THREE_COLOUR_RING, TRAIL_UNIT, TWO_BEAM_RING
 from ..gear.settings import Settings, smallest_range
 from ..gear.unit import UnitProfile
@@ -20,7 +20,6 @@ from ..tuning.gain_window import gain_window
 from .drill import TrueMark
 from .film import Clip, Swimmer, film, ping_times
 
-JIG = Lure("5 mm tungsten jig", 0.005)
 FACE_M = 0.5
 ICE_M = 0.4
 
@@ -74,7 +73,7 @@ def first_colour(at: DrillHole) -> float:
     return first_colour_level(at.unit, at.settings)
 
 
-def drill_hole(rng: np.random.Generator, level: int, lure: Lure = JIG, **more: Any) -> DrillHole:
+def drill_hole(rng: np.random.Generator, level: int, lure: Lure = USUAL_JIG, **more: Any) -> DrillHole:
     """A hole for a drill: deeper, murkier and with more kinds of unit at higher levels.
 
     `more` are fields of the scene; besides `unit`, `off_bottom_m` for where the lure hangs, `range_share` of the range

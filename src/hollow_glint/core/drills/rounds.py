@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
-from ..checks import InputError, number, one_of
-from .catalogue import kinds
+from ..checks import InputError
+from ..fields import Len, OneOf, Span, Text, check_fields
+from .catalogue import KINDS
 from .drill import LEVELS
 
 MOST_ROUND = 60
@@ -15,27 +17,23 @@ MOST_ROUND = 60
 class RoundPart:
     """Part of a round that someone has put together: a kind, a level, how many."""
 
-    kind: str
-    level: int
-    count: int
+    kind: Annotated[str, OneOf(KINDS)]
+    level: Annotated[int, Span(LEVELS[0], LEVELS[-1])]
+    count: Annotated[int, Span(1, 20)]
 
     def __post_init__(self) -> None:
-        one_of("parts.kind", self.kind, tuple(kinds()))
-        if self.level not in LEVELS:
-            raise InputError(f"parts.level is {self.level!r}: accepted are 1, 2 and 3")
-        number("parts.count", self.count, 1, 20)
+        check_fields(self, "parts")
 
 
 @dataclass(frozen=True)
 class Round:
     """A round put together for others: a name and its parts, up to MOST_ROUND drills in all."""
 
-    name: str
-    parts: tuple[RoundPart, ...]
+    name: Annotated[str, Text(1, 80)]
+    parts: Annotated[tuple[RoundPart, ...], Len(1, MOST_ROUND)]
 
     def __post_init__(self) -> None:
-        if not 1 <= len(self.name.strip()) <= 80:
-            raise InputError(f"name has {len(self.name.strip())} characters: accepted are 1 to 80")
+        check_fields(self)
         total = sum(one.count for one in self.parts)
         if not 1 <= total <= MOST_ROUND:
             raise InputError(f"parts ask for {total} drills: accepted are 1 to {MOST_ROUND}")

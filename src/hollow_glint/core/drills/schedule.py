@@ -13,7 +13,7 @@ from datetime import datetime
 
 from ..checks import number
 from ..intervals import wilson
-from .catalogue import kinds
+from .catalogue import KINDS
 from .drill import LEVELS
 
 QUICK_S, SLOW_S = 4.0, 15.0  # an answer this quick was easy, this slow was hard. Ours, no source
@@ -89,17 +89,20 @@ def todays_round(skills: Sequence[Skill], now: datetime) -> list[tuple[str, int]
     what is due soonest, ROUND_LENGTH in all."""
     known = {one.kind: one for one in skills}
     due = sorted((one for one in skills if one.due_at <= _utc(now)), key=lambda one: one.due_at)
-    new = [kind for kind in kinds() if kind not in known]
+    new = [kind for kind in KINDS if kind not in known]
     later = sorted((one for one in skills if one.due_at > _utc(now)), key=lambda one: one.due_at)
     wanted = [(one.kind, one.level) for one in due] + [(kind, 1) for kind in new]
     wanted += [(one.kind, one.level) for one in later]
     return wanted[:ROUND_LENGTH]
 
 
+UNTRIED = SkillProgress("", 0, 0, 0.0, *wilson(0, 0), 0.0)
+
+
 def skill_progress(answers: Sequence[Answered]) -> list[SkillProgress]:
-    """What the answers say of each kind that was tried, in the order of `kinds`."""
+    """What the answers say of each kind that was tried, in the order of `KINDS`."""
     out = []
-    for kind in kinds():
+    for kind in KINDS:
         mine = [one for one in answers if one.kind == kind]
         if not mine:
             continue

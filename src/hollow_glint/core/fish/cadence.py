@@ -8,12 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Annotated, Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..checks import Floats, InputError, number
+from ..checks import Floats, number
+from ..fields import Len, Span, Text, check_fields
+from ..gear.lures import OFF_BOTTOM_M
 from ..intervals import wilson
 from .day import Day
 from .fish import Visitors
@@ -26,35 +28,31 @@ FISH = 100
 MOST_MOVES = 100
 TOP_ROOM_M = 0.3
 BACK_M_S = 0.10  # a lure is let back down this slowly: a drop puts fish off
-OFF_BOTTOM_M = 1.2
 
 
 @dataclass(frozen=True)
 class Move:
     """For `seconds` [s] the hand moves at `lift_m_s` [m/s, up positive]; `twitch` shivers the lure as it begins."""
 
-    seconds: float
-    lift_m_s: float = 0.0
+    seconds: Annotated[float, Span(0.05, 60.0, "s")]
+    lift_m_s: Annotated[float, Span(-1.0, 1.0, "m/s")] = 0.0
     twitch: bool = False
 
     def __post_init__(self) -> None:
-        number("moves.seconds", self.seconds, 0.05, 60.0, "s")
-        number("moves.lift_m_s", self.lift_m_s, -1.0, 1.0, "m/s")
+        check_fields(self, "moves")
 
 
 @dataclass(frozen=True)
 class Pattern:
     """A cadence: what it does in words, and the moves that repeat, from `start_m` above the bottom [m]."""
 
-    key: str
-    words: str
-    moves: tuple[Move, ...]
-    start_m: float = OFF_BOTTOM_M
+    key: Annotated[str, Text(1, 40)]
+    words: Annotated[str, Text(0, 200)]
+    moves: Annotated[tuple[Move, ...], Len(1, MOST_MOVES)]
+    start_m: Annotated[float, Span(0.0, 10.0, "m")] = OFF_BOTTOM_M
 
     def __post_init__(self) -> None:
-        if not 1 <= len(self.moves) <= MOST_MOVES:
-            raise InputError(f"moves has {len(self.moves)} entries: accepted are 1 to {MOST_MOVES}")
-        number("start_m", self.start_m, 0.0, 10.0, "m")
+        check_fields(self)
 
 
 PATTERNS: tuple[Pattern, ...] = (

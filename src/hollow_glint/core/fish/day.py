@@ -7,10 +7,13 @@ helps. Here each day answers for itself, so that people can find out which works
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 
-from ..checks import number, one_of
+from ..checks import one_of
+from ..fields import OneOf, Span, check_fields
+from ..hole.contents import DEEPEST_M
 from .traits import MOODS
 
 # How far up the column fish come, as a share of it from the bottom. Invented.
@@ -21,16 +24,13 @@ RISES = {"hot": (0.50, 0.80), "window-shopping": (0.25, 0.50), "dead": (0.10, 0.
 class Day:
     """One day: mood, rise line [m below the surface], and what a lure in the face and pounding do, each -1 to 1."""
 
-    mood: str
-    rise_line_m: float
-    in_the_face: float
-    pounding: float
+    mood: Annotated[str, OneOf(MOODS)]
+    rise_line_m: Annotated[float, Span(0.0, DEEPEST_M, "m")]
+    in_the_face: Annotated[float, Span(-1.0, 1.0)]
+    pounding: Annotated[float, Span(-1.0, 1.0)]
 
     def __post_init__(self) -> None:
-        one_of("mood", self.mood, MOODS)
-        number("rise_line_m", self.rise_line_m, 0.0, 60.0, "m")
-        number("in_the_face", self.in_the_face, -1.0, 1.0)
-        number("pounding", self.pounding, -1.0, 1.0)
+        check_fields(self)
 
 
 def draw_day(mood: str, top_m: float, bottom_m: float, rng: np.random.Generator) -> Day:

@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 from ..checks import Floats
 from ..hole import scene
 from .day import Day
+from .events import FishDid
 from .states import CURIOUS, FOLLOWING, HOOKED, LOAD, MOUTHING, NIP, PASSING, PUT_OFF, SLACK, TAP, FishAct, Newcomer
 from .stimulus import LureStimulus, between
 from .traits import CLEAR_SIGHT, EVERY, FishTraits, fish_traits
@@ -154,7 +155,7 @@ class Visitors:
             one.spend_news()
         return did
 
-    def _tell(self, did: list[FishAct], kind: str, which: NDArray[np.bool_], number: Floats | float = 0.0) -> None:
+    def _tell(self, did: list[FishAct], kind: FishDid, which: NDArray[np.bool_], number: Floats | float = 0.0) -> None:
         if not which.any():
             return
         numbers = np.broadcast_to(np.asarray(number, dtype=np.float64), self.x.shape)
@@ -257,12 +258,13 @@ class Visitors:
         turned = which & (s.depth_m < self.highest_m - e["turn_off_m"]) & ~put_off & ~left
         if not (put_off | left | turned).any():
             return
-        for kind, those, number in (
+        reasons: tuple[tuple[FishDid, NDArray[np.bool_], Floats], ...] = (
             ("put off by the drop", put_off, s.falling_m_s),
             ("put off by the lift", fled, s.fastest_m_s),
             ("lost interest", left & ~fled, self.watched_s),
             ("turned at its line", turned, self.highest_m),
-        ):
+        )
+        for kind, those, number in reasons:
             if those.any():
                 self._tell(did, kind, those, number)
                 self.turn_away(those)

@@ -9,11 +9,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 
 from ..acoustics.special import log_ndtr
-from ..checks import InputError, number
+from ..checks import InputError
+from ..fields import Span, check_fields, doc
+from ..hole.contents import DEEPEST_M
 
 READ_SD_M = 0.15  # how well a depth is read off a sonar. Common practice, no source
 EARLY_M = 0.7  # how far below the day's line a fish turns, on average, when it turns. Invented
@@ -25,11 +28,11 @@ GRID = 400
 class FishHeight:
     """One fish: the highest depth [m below the surface] it came to, and whether it turned away there."""
 
-    depth_m: float
-    turned: bool
+    depth_m: Annotated[float, Span(0.05, DEEPEST_M, "m"), doc("The highest it came")]
+    turned: Annotated[bool, doc("Whether it turned away there")]
 
     def __post_init__(self) -> None:
-        number("depth_m", self.depth_m, 0.05, 60.0, "m")
+        check_fields(self)
 
 
 @dataclass(frozen=True)

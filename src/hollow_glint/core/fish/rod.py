@@ -13,6 +13,7 @@ import numpy as np
 from ..acoustics.targets import SOLIDS
 from ..checks import one_of
 from ..gear.lures import Lure
+from .events import Bite, SetCameTo, TipSays
 
 TIP_N = 0.15  # load that bends a light spring tip half way. Common practice, no source
 MOST_SLACK_M = 0.6
@@ -53,7 +54,7 @@ class Pull:
     line_n: float
 
     @property
-    def outcome(self) -> str:
+    def outcome(self) -> SetCameTo:
         """ "hooked", "too soft", "torn out" or "line parted"."""
         if self.pull_n < HOOKS_N:
             return "too soft"
@@ -91,7 +92,7 @@ def bend(load_n: float) -> float:
 class Tip:
     """What the rod tip shows: a word and how far it bends, 0 to 1."""
 
-    says: str = "still"
+    says: TipSays = "still"
     bend: float = REST_BEND
 
 
@@ -103,7 +104,7 @@ def tip_of(
     rising_m_s: float,
     twitching: bool,
     in_weeds: float,
-    bite: str | None,
+    bite: Bite | None,
     held_s: float,
     hooked: bool,
 ) -> Tip:

@@ -3,36 +3,43 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated, get_args
 
-MOOD_NAMES = ("passing", "curious", "following", "mouthing", "hooked", "put off")
+from ..fields import OneOf, Span, check_fields, doc
+from ..hole.contents import DEEPEST_M, SPECIES
+from .events import Bite, FishDid, FishMood
+
+MOOD_NAMES: tuple[FishMood, ...] = get_args(FishMood)
 PASSING, CURIOUS, FOLLOWING, MOUTHING, HOOKED, PUT_OFF = range(6)
-BITES = ("tap", "load", "slack", "nip")
+BITES: tuple[Bite, ...] = get_args(Bite)
 TAP, LOAD, SLACK, NIP = range(4)
 
 
 @dataclass(frozen=True)
 class Newcomer:
-    """A fish on its way: species, length [m], own depth [m], where it comes from and how near it would pass.
+    """A fish on its way."""
 
-    away_m, bearing_rad   where it starts from the hole; miss_m how far off the hole it would pass; steers past it
-    stays_s               how long it looks at most, None for its mood's own; comes: whether it ever comes to a lure
-    """
+    species: Annotated[str, OneOf(SPECIES)]
+    length_m: Annotated[float, Span(0.02, 1.5, "m")]
+    home_m: Annotated[float, Span(0.0, DEEPEST_M, "m"), doc("Its own depth")]
+    away_m: Annotated[float, Span(0.1, 5.0, "m"), doc("Where it starts, from the hole")] = 3.5
+    bearing_rad: Annotated[float, Span(-100.0, 100.0, "rad"), doc("In which direction that is")] = 0.0
+    miss_m: Annotated[float, Span(-4.0, 4.0, "m"), doc("How far off the hole it would pass")] = 0.0
+    stays_s: Annotated[
+        float | None, Span(0.0, 1000.0, "s"), doc("How long it looks at most; null for its mood's own")
+    ] = None
+    comes: Annotated[bool | None, doc("Whether it ever comes to a lure; null for chance to say")] = None
+    at_s: Annotated[float, Span(0.0, 600.0, "s"), doc("When it comes")] = 0.0
 
-    species: str
-    length_m: float
-    home_m: float
-    away_m: float = 3.5
-    bearing_rad: float = 0.0
-    miss_m: float = 0.0
-    stays_s: float | None = None
-    comes: bool | None = None
+    def __post_init__(self) -> None:
+        check_fields(self, "schedule")
 
 
 @dataclass(frozen=True)
 class FishAct:
     """What a fish did: a word, which fish, where [m], its length [m], and the number behind it, if there is one."""
 
-    kind: str
+    kind: FishDid
     fish: int
     depth_m: float
     length_m: float

@@ -13,12 +13,12 @@ from typing import Protocol
 import numpy as np
 
 from ..checks import one_of
-from ..gear.lures import FORMS, Lure
+from ..gear.lures import Lure
 from ..hole.scene import Scene
 from ..hole.swing import Swing, swing
 from . import rod
 from .day import Day
-from .events import Event, FishTruth
+from .events import Event, EventKind, FishTruth
 from .fish import GONE_M, Visitors
 from .states import BITES, CURIOUS, FOLLOWING, HOOKED, MOOD_NAMES, MOUTHING, FishAct, Newcomer
 from .stimulus import LureStimulus
@@ -50,15 +50,10 @@ class Asked(Protocol):
     def rod(self) -> str: ...
 
 
-def lure_size(lure: Lure) -> float:
-    """How long [m] a fish takes the lure to be."""
-    return max(lure.diameter_m, lure.length_m if FORMS[lure.form].length_m is not None else 0.0)
-
-
 class Striking:
     """Hand, lure and fish over one hole. `move` it a step at a time; read its public fields between steps.
 
-    schedule    who comes when: (seconds, Newcomer), in order; None lets chance send `scene.visitors` at most at once
+    schedule    who comes, in order of time; None lets chance send `scene.visitors` at most at once
     """
 
     def __init__(
@@ -69,7 +64,7 @@ class Striking:
         line: str,
         rng: np.random.Generator,
         lure_depth_m: float | None = None,
-        schedule: Sequence[tuple[float, Newcomer]] | None = None,
+        schedule: Sequence[Newcomer] | None = None,
     ) -> None:
         self.scene = scene
         self.lure = lure
@@ -87,7 +82,7 @@ class Striking:
         self._twitch_s = 0.0
         self._began_twitch = False
         self.visitors = Visitors(day, scene.clarity, scene.hour, scene.bottom_depth_m, rng)
-        self._sensed = LureStimulus(self.hang_m, lure_size(lure), lure.spacing_m if lure.form == "two jigs" else 0.0)
+        self._sensed = LureStimulus(self.hang_m, lure.size_m, lure.parted_m)
         self._stick = self._dead_stick()
         self._schedule = None if schedule is None else deque(schedule)
         self._next_fish_s = FIRST_FISH_S
@@ -164,7 +159,7 @@ class Striking:
         sink = min(HAND_M_S, self.lure.sink_speed_m_s)
         if self.to_depth_m is not None:
             speed = min((self.to_depth_m - self.hang_m) / dt, sink)  # lowered with care, on a tight line
-        glides = FORMS[self.lure.form].glide > 0.0
+        glides = self.lure.kind.glide > 0.0
         slack = speed > 0.98 * sink and glides
         speed = min(max(speed, -HAND_M_S), HAND_M_S, sink if glides else sink + RUNS_OUT_M_S)
         top, bottom = self._top_m, self.scene.bottom_depth_m
@@ -185,8 +180,8 @@ class Striking:
     def _arrivals(self, time_s: float) -> None:
         visitors = self.visitors
         if self._schedule is not None:
-            while self._schedule and self._schedule[0][0] <= time_s + 1e-9:
-                visitors.join([self._schedule.popleft()[1]])
+            while self._schedule and self._schedule[0].at_s <= time_s + 1e-9:
+                visitors.join([self._schedule.popleft()])
             return
         if visitors.count < self.scene.visitors and time_s >= self._next_fish_s:
             visitors.join([self._passer_by()])
@@ -242,7 +237,7 @@ class Striking:
 
     def _event(self, did: FishAct) -> Event:
         visitors = self.visitors
-        kind = did.kind
+        kind: EventKind = did.kind
         if kind == "bite":
             kind = "bite" if visitors.at[did.fish] == 0 else "bite on the stick"
             return Event(kind, did.depth_m, did.length_m, how=BITES[int(did.number)])

@@ -9,8 +9,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Annotated
 
-from ..checks import number, one_of
+from ..checks import one_of
+from ..fields import OneOf, Span, check_fields
+from ..hole.contents import DEEPEST_M
 from ..intervals import wilson
 from ..wording import Quantity, Sentence
 
@@ -41,15 +44,13 @@ FRESH_S = 12 * 3600.0
 class Happened:
     """One touch on the sheet: seconds ago [s], what, what was being tried, depth [m] if it was noted."""
 
-    ago_s: float
-    kind: str
-    trying: str
-    depth_m: float | None = None
+    ago_s: Annotated[float, Span(0.0, 1e9, "s")]
+    kind: Annotated[str, OneOf(HAPPENED)]
+    trying: Annotated[str, OneOf(TRIES)]
+    depth_m: Annotated[float | None, Span(0.05, DEEPEST_M, "m")] = None
 
     def __post_init__(self) -> None:
-        number("ago_s", self.ago_s, 0.0, 1e9, "s")
-        one_of("kind", self.kind, HAPPENED)
-        one_of("trying", self.trying, tuple(TRIES))
+        check_fields(self)
 
 
 @dataclass(frozen=True)

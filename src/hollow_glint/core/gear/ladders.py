@@ -6,51 +6,41 @@ counted in the unit's own colour steps above the level that lights the first col
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass
+from typing import Annotated
 
 from ..checks import InputError, number
+from ..fields import Len, Pattern, Span, Text, check_fields
 
-HEX = re.compile(r"#[0-9a-fA-F]{6}\Z")
+Colour = Annotated[str, Pattern(r"^#[0-9a-fA-F]{6}$", "a colour as #1a2b3c")]
 
 
 @dataclass(frozen=True)
 class Step:
     """One step of a ladder: where it begins [colour steps, -3 to 40, in halves], its name, its colour by theme."""
 
-    name: str
-    begins: float
-    rime: str
-    lantern: str
+    name: Annotated[str, Text(1, 24)]
+    begins: Annotated[float, Span(-3.0, 40.0)]
+    rime: Colour
+    lantern: Colour
 
     def __post_init__(self) -> None:
-        if not 1 <= len(self.name.strip()) <= 24:
-            raise InputError(f"ladders.steps.name is {self.name!r}: accepted is text of 1 to 24 characters")
-        number("ladders.steps.begins", self.begins, -3.0, 40.0)
+        check_fields(self, "ladders.steps")
         if round(2 * self.begins) != 2 * self.begins:
             raise InputError(f"ladders.steps.begins is {self.begins:g}: accepted are halves, as 1 or 1.5")
-        for field in ("rime", "lantern"):
-            if not HEX.match(getattr(self, field)):
-                raise InputError(f"ladders.steps.{field} is {getattr(self, field)!r}: accepted is a colour as #1a2b3c")
 
 
 @dataclass(frozen=True)
 class Ladder:
     """A ladder: the dark water's colour and at least two steps, weakest first. Raises ValueError if out of order."""
 
-    name: str
-    rime_dark: str
-    lantern_dark: str
-    steps: tuple[Step, ...]
+    name: Annotated[str, Text(1, 40)]
+    rime_dark: Colour
+    lantern_dark: Colour
+    steps: Annotated[tuple[Step, ...], Len(2, 32)]
 
     def __post_init__(self) -> None:
-        if not 1 <= len(self.name.strip()) <= 40:
-            raise InputError(f"ladders.name is {self.name!r}: accepted is text of 1 to 40 characters")
-        for field in ("rime_dark", "lantern_dark"):
-            if not HEX.match(getattr(self, field)):
-                raise InputError(f"ladders.{field} is {getattr(self, field)!r}: accepted is a colour as #1a2b3c")
-        if not 2 <= len(self.steps) <= 32:
-            raise InputError(f"ladders.steps has {len(self.steps)} steps: accepted are 2 to 32")
+        check_fields(self, "ladders")
         begins = [step.begins for step in self.steps]
         if any(b <= a for a, b in zip(begins, begins[1:], strict=False)):
             raise InputError(f"ladders.steps begin at {begins}: each step must begin above the one before it")

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Annotated
 
 import numpy as np
 
 from ..checks import InputError, number
-from .unit import FOOT, UnitProfile
+from ..fields import Span, doc
+from .unit import FOOT, MOST_LISTED, UnitProfile
+
+Position = Annotated[int, Span(0, MOST_LISTED - 1), doc("Position in the unit's list")]
 
 # Knobs that are positions in a list of the profile, by their name in Settings.
 POSITIONS = {
@@ -26,37 +30,29 @@ POSITIONS = {
 
 @dataclass(frozen=True)
 class Settings:
-    """Where the knobs stand: gain in the unit's numbers, range and windows [m], list positions.
+    """Where the knobs stand: gain in the unit's numbers, range and windows [m], positions in the unit's lists."""
 
-    auto_range           the unit chooses the range by itself; range_m is then where it stands
-    bottom_window_m      height of a window that follows the bottom, 0 for none
-    free_window_m        height of a window put anywhere, 0 for none; free_window_top_m its top [m below the face]
-    beside               the window stands beside the full column rather than in its place
-    """
-
-    gain: float
-    range_m: float
-    bottom_window_m: float = 0.0
-    beam: int = 0
-    power: int = 0
-    pulse: int = 0
-    auto_range: bool = False
-    free_window_m: float = 0.0
-    free_window_top_m: float = 0.0
-    beside: bool = False
-    rejection: int = 0
-    noise_filter: int = 0
-    tvg: int = 0
-    blanking: int = 0
-    ladder: int = 0
-    scroll: int = 0
-    light: int = 0
+    gain: Annotated[float, doc("In the unit's own numbers")]
+    range_m: Annotated[float, doc("One that the unit has; where it stands while auto_range is on")]
+    bottom_window_m: Annotated[float, doc("Height of a window that follows the bottom; 0 for none")] = 0.0
+    beam: Position = 0
+    power: Position = 0
+    pulse: Position = 0
+    auto_range: Annotated[bool, doc("The unit chooses its range")] = False
+    free_window_m: Annotated[float, doc("Height of a window put anywhere; 0 for none")] = 0.0
+    free_window_top_m: Annotated[float, doc("Its top below the face")] = 0.0
+    beside: Annotated[bool, doc("The window stands beside the full column rather than in its place")] = False
+    rejection: Position = 0
+    noise_filter: Position = 0
+    tvg: Position = 0
+    blanking: Position = 0
+    ladder: Position = 0
+    scroll: Position = 0
+    light: Position = 0
 
     def checked(self, unit: UnitProfile) -> Settings:
         """These settings if `unit` can be set so, gain brought to its nearest step; else ValueError."""
-        scale = unit.gain
-        gain = number("gain", self.gain, scale.minimum, scale.maximum)
-        gain = scale.minimum + round((gain - scale.minimum) / scale.step) * scale.step
+        gain = unit.gain.nearest(number("gain", self.gain, unit.gain.minimum, unit.gain.maximum))
         if unit.free_range:
             range_m = number("range_m", self.range_m, unit.ranges_m[0], unit.ranges_m[-1], "m")
         else:

@@ -8,63 +8,60 @@ from __future__ import annotations
 
 from dataclasses import asdict, dataclass, fields
 from functools import cached_property
-from typing import Any
+from typing import Annotated, Any
 
 import numpy as np
 
-from ..checks import InputError, number, one_of
-from .ladders import SIX_STEP, Ladder, Step
+from ..checks import InputError, number
+from ..fields import Len, OneOf, Span, Text, check_fields, doc, from_fields
+from .ladders import SIX_STEP, Ladder
 
 FOOT = 0.3048  # m, exact
+MOST_LISTED = 32  # entries of any list of a profile: a position on a knob fits in a byte with room to spare
+Name = Annotated[str, Text(1, 80)]
 
 
 @dataclass(frozen=True)
 class Beam:
-    """One beam: frequency [Hz] and full width [degrees] at a stated one-way level [dB]."""
+    """One beam."""
 
-    name: str
-    frequency_hz: float
-    width_deg: float
-    level_db: float = -3.0
+    name: Name
+    frequency_hz: Annotated[float, Span(20e3, 1e6, "Hz")]
+    width_deg: Annotated[float, Span(3.0, 60.0, "degrees"), doc("Full width at level_db")]
+    level_db: Annotated[float, Span(-20.0, -1.0, "dB"), doc("One way")] = -3.0
 
     def __post_init__(self) -> None:
-        number("beam.frequency_hz", self.frequency_hz, 20e3, 1e6, "Hz")
-        number("beam.width_deg", self.width_deg, 3.0, 60.0, "degrees")
-        number("beam.level_db", self.level_db, -20.0, -1.0, "dB")
+        check_fields(self, "beams")
 
 
 @dataclass(frozen=True)
 class Pulse:
-    """One pulse length [s]."""
+    """One pulse length."""
 
-    name: str
-    duration_s: float
+    name: Name
+    duration_s: Annotated[float, Span(5e-6, 2e-3, "s")]
 
     def __post_init__(self) -> None:
-        number("pulse.duration_s", self.duration_s, 5e-6, 2e-3, "s")
+        check_fields(self, "pulses")
 
 
 @dataclass(frozen=True)
 class GainScale:
-    """The gain knob: its numbers, the dB each step adds, and the system constant.
+    """The gain knob: its numbers, the dB each step adds, and the system constant."""
 
-    first_colour_db   echo level [dB re 1 uPa] that just lights the first colour with gain at its minimum
-    """
-
-    minimum: float
-    maximum: float
-    step: float
-    db_per_step: float
-    first_colour_db: float
+    minimum: Annotated[float, Span(-1000.0, 1000.0), doc("Lowest number on the knob")]
+    maximum: Annotated[float, Span(-1000.0, 1000.0), doc("Highest number on the knob")]
+    step: Annotated[float, Span(1e-3, 2000.0), doc("From one number to the next")]
+    db_per_step: Annotated[float, Span(0.01, 20.0, "dB"), doc("What one step adds")]
+    first_colour_db: Annotated[
+        float, Span(60.0, 220.0, "dB"), doc("Echo level re 1 uPa that just lights the first colour at the minimum")
+    ]
 
     def __post_init__(self) -> None:
-        number("gain.minimum", self.minimum, -1000.0, 1000.0)
-        number("gain.maximum", self.maximum, -1000.0, 1000.0)
+        check_fields(self, "gain")
         if self.maximum <= self.minimum:
             raise InputError(f"gain.maximum is {self.maximum:g}: it must be more than gain.minimum, {self.minimum:g}")
         number("gain.step", self.step, 1e-3, self.maximum - self.minimum)
-        number("gain.db_per_step", self.db_per_step, 0.01, 20.0, "dB")
-        number("gain.first_colour_db", self.first_colour_db, 60.0, 220.0, "dB")
 
     def decibels(self, gain: float) -> float:
         """The dB that knob position `gain` adds over the minimum."""
@@ -74,23 +71,36 @@ class GainScale:
         """The knob position, not rounded and not limited, that adds `decibels` over the minimum."""
         return self.minimum + decibels / self.db_per_step * self.step
 
+    def first_colour_at(self, gain: float) -> float:
+        """Echo level [dB re 1 uPa] that lights the six-step ladder's first colour with the knob at `gain`."""
+        return self.first_colour_db - self.decibels(gain)
+
+    def nearest(self, gain: float) -> float:
+        """The knob step nearest to `gain`, limited to the knob."""
+        return self._step(round((gain - self.minimum) / self.step))
+
+    def at_or_above(self, gain: float) -> float:
+        """The lowest knob step that is not below `gain`; past the maximum where the knob has none."""
+        return float(self.minimum + np.ceil((gain - self.minimum) / self.step - 1e-9) * self.step)
+
+    def at_or_below(self, gain: float) -> float:
+        """The highest knob step that is not above `gain`; under the minimum where the knob has none."""
+        return float(self.minimum + np.floor((gain - self.minimum) / self.step + 1e-9) * self.step)
+
+    def _step(self, n: float) -> float:
+        return float(np.clip(self.minimum + n * self.step, self.minimum, self.maximum))
+
 
 @dataclass(frozen=True)
 class Rejection:
-    """One step of interference rejection: keeps what most of the last `pings` pings show [1 for none, to 15].
+    """One step of interference rejection: keeps what most of the last `pings` pings show."""
 
-    rate      share of the picture rate that is left, 0.1 to 1
-    stagger   how far each ping interval is moved about [share of the interval, 0 to 0.5]
-    """
-
-    pings: int
-    rate: float = 1.0
-    stagger: float = 0.0
+    pings: Annotated[int, Span(1, 15), doc("1 for none")]
+    rate: Annotated[float, Span(0.1, 1.0), doc("Share of the picture rate that is left")] = 1.0
+    stagger: Annotated[float, Span(0.0, 0.5), doc("How far each ping interval is moved about, share of it")] = 0.0
 
     def __post_init__(self) -> None:
-        number("rejections.pings", self.pings, 1, 15)
-        number("rejections.rate", self.rate, 0.1, 1.0)
-        number("rejections.stagger", self.stagger, 0.0, 0.5)
+        check_fields(self, "rejections")
 
     @property
     def needed(self) -> int:
@@ -100,25 +110,16 @@ class Rejection:
 
 @dataclass(frozen=True)
 class Calibrated:
-    """How surely a unit's gain scale is known from readings taken with a known jig (see `calibration`).
+    """How surely a unit's gain scale is known from readings taken with a known jig (see `calibration`); 1 sd each."""
 
-    readings             how many were used
-    first_colour_sd_db   of the system constant [dB, 1 sd], db_per_step_sd of a gain step's worth [dB],
-    covariance_db2       of the two [dB^2], colour_step_sd_db of a colour step's [dB]
-    """
-
-    readings: int
-    first_colour_sd_db: float
-    db_per_step_sd: float
-    covariance_db2: float
-    colour_step_sd_db: float
+    readings: Annotated[int, Span(1, 1000), doc("How many were used")]
+    first_colour_sd_db: Annotated[float, Span(0.0, 100.0, "dB"), doc("Of the system constant")]
+    db_per_step_sd: Annotated[float, Span(0.0, 100.0, "dB"), doc("Of a gain step's worth")]
+    covariance_db2: Annotated[float, Span(-1e4, 1e4), doc("Of the two")]
+    colour_step_sd_db: Annotated[float, Span(0.0, 100.0, "dB"), doc("Of a colour step")]
 
     def __post_init__(self) -> None:
-        number("calibrated.readings", self.readings, 1, 1000)
-        number("calibrated.first_colour_sd_db", self.first_colour_sd_db, 0.0, 100.0, "dB")
-        number("calibrated.db_per_step_sd", self.db_per_step_sd, 0.0, 100.0, "dB")
-        number("calibrated.covariance_db2", self.covariance_db2, -1e4, 1e4)
-        number("calibrated.colour_step_sd_db", self.colour_step_sd_db, 0.0, 100.0, "dB")
+        check_fields(self, "calibrated")
 
     def position_sd(self, scale: GainScale, gain: float) -> float:
         """How surely a level's place on the knob near `gain` is known, in the knob's numbers [1 sd].
@@ -131,65 +132,67 @@ class Calibrated:
 
 
 PICTURES = ("trace", "strip", "ring")
+AtLeastOne = Len(1, MOST_LISTED)
+AnyNumber = Len(0, MOST_LISTED)
 
 
 @dataclass(frozen=True)
 class UnitProfile:
-    """What a unit can do. All lengths [m], powers [W], levels [dB re 1 uPa at 1 m or as received].
+    """What a unit can do. The first of each list of steps is off; the first ladder and picture are what it starts with.
 
-    ranges_m               what the range knob has; with `free_range` anything from the first to the last
-    auto_range             whether it can choose the range by itself
-    bottom_windows_m       heights of windows that follow the bottom; free_windows_m of windows put anywhere
-    window_beside          whether a window can stand beside the full column
-    rejections             steps of interference rejection, off first
-    noise_filters          bins each step averages over, 1 (off) first
-    tvg_db_decade          time-varied gain [dB per decade of range], 0 (off) first
-    blanking_m             surface blanking [m below the face], 0 (off) first
-    ladders, pictures      colour ladders and picture kinds it has, first is what it starts with
-    scroll_speeds          columns each ping draws on the trace
-    brightness             steps of the screen's light [share of full]; draw_a and light_a current draw [A]
-    rows                   picture rows from top to bottom; colour_step_db [dB] between colours
-    directional            whether the transducer looks to one side and has to be turned
-    lowest_battery_v       what the battery must be above [V]
-    calibrated             how surely the gain scale is known, None for as the profile says
-    noise_level_db         the receiver's own noise, as an echo level [dB re 1 uPa]
-    ring_down_db           level of the transducer's ringing just after the pulse [dB re 1 uPa]
-    ring_down_decay_db_m   how fast it dies away [dB per m of range]
-
-    Raises ValueError naming the field.
+    Raises ValueError naming every field that is wrong.
     """
 
-    name: str
-    beams: tuple[Beam, ...]
-    powers_w: tuple[float, ...]
-    pulses: tuple[Pulse, ...]
+    name: Name
+    beams: Annotated[tuple[Beam, ...], AtLeastOne]
+    powers_w: Annotated[tuple[Annotated[float, Span(0.1, 5000.0, "W")], ...], AtLeastOne, doc("Electrical")]
+    pulses: Annotated[tuple[Pulse, ...], AtLeastOne]
     gain: GainScale
-    ranges_m: tuple[float, ...]
-    bottom_windows_m: tuple[float, ...] = ()
-    colour_step_db: float = 6.0
-    rows: int = 240
-    ping_rate_hz: float = 20.0
-    efficiency: float = 0.5
-    noise_level_db: float = 62.0
-    ring_down_db: float = 172.0
-    ring_down_decay_db_m: float = 190.0
-    free_range: bool = False
-    auto_range: bool = False
-    free_windows_m: tuple[float, ...] = ()
-    window_beside: bool = False
-    rejections: tuple[Rejection, ...] = (Rejection(1),)
-    noise_filters: tuple[int, ...] = (1,)
-    tvg_db_decade: tuple[float, ...] = (0.0,)
-    blanking_m: tuple[float, ...] = (0.0,)
-    ladders: tuple[Ladder, ...] = (SIX_STEP,)
-    pictures: tuple[str, ...] = ("trace", "strip")
-    scroll_speeds: tuple[int, ...] = (1,)
-    brightness: tuple[float, ...] = (1.0,)
-    draw_a: float = 0.2
-    light_a: float = 0.25
-    directional: bool = False
-    lowest_battery_v: float = 11.0
-    calibrated: Calibrated | None = None
+    ranges_m: Annotated[
+        tuple[Annotated[float, Span(1.0, 150.0, "m")], ...], AtLeastOne,
+        doc("What the range knob has; with free_range anything from the first to the last"),
+    ]  # fmt: skip
+    bottom_windows_m: Annotated[
+        tuple[Annotated[float, Span(0.2, 20.0, "m")], ...], AnyNumber, doc("Heights of windows that follow the bottom")
+    ] = ()
+    colour_step_db: Annotated[float, Span(0.5, 20.0, "dB"), doc("Between two colours")] = 6.0
+    rows: Annotated[int, Span(16, 2048), doc("Picture rows from top to bottom")] = 240
+    ping_rate_hz: Annotated[float, Span(1.0, 100.0, "Hz")] = 20.0
+    efficiency: Annotated[float, Span(0.01, 1.0), doc("Sound out of electrical power")] = 0.5
+    noise_level_db: Annotated[
+        float, Span(0.0, 150.0, "dB"), doc("The receiver's own noise, as an echo level re 1 uPa")
+    ] = 62.0
+    ring_down_db: Annotated[
+        float, Span(0.0, 220.0, "dB"), doc("Level of the transducer's ringing just after the pulse, re 1 uPa")
+    ] = 172.0
+    ring_down_decay_db_m: Annotated[float, Span(10.0, 2000.0, "dB/m"), doc("How fast it dies away")] = 190.0
+    free_range: Annotated[bool, doc("Whether the range knob stands anywhere")] = False
+    auto_range: Annotated[bool, doc("Whether it can choose the range by itself")] = False
+    free_windows_m: Annotated[
+        tuple[Annotated[float, Span(0.2, 20.0, "m")], ...], AnyNumber, doc("Heights of windows put anywhere")
+    ] = ()
+    window_beside: Annotated[bool, doc("Whether a window can stand beside the full column")] = False
+    rejections: Annotated[tuple[Rejection, ...], Len(1, 21), doc("Steps of interference rejection")] = (Rejection(1),)
+    noise_filters: Annotated[tuple[Annotated[int, Span(1, 31)], ...], AtLeastOne, doc("Bins averaged over")] = (1,)
+    tvg_db_decade: Annotated[
+        tuple[Annotated[float, Span(0.0, 60.0, "dB")], ...], AtLeastOne, doc("Time-varied gain a decade of range")
+    ] = (0.0,)
+    blanking_m: Annotated[
+        tuple[Annotated[float, Span(0.0, 10.0, "m")], ...], AtLeastOne, doc("Surface blanking below the face")
+    ] = (0.0,)
+    ladders: Annotated[tuple[Ladder, ...], AtLeastOne, doc("Colour ladders")] = (SIX_STEP,)
+    pictures: Annotated[tuple[Annotated[str, OneOf(PICTURES)], ...], Len(1, len(PICTURES))] = ("trace", "strip")
+    scroll_speeds: Annotated[tuple[Annotated[int, Span(1, 8)], ...], Len(1, 8), doc("Columns a ping draws")] = (1,)
+    brightness: Annotated[
+        tuple[Annotated[float, Span(0.1, 1.0)], ...], AtLeastOne, doc("Steps of the screen's light, share of full")
+    ] = (1.0,)
+    draw_a: Annotated[float, Span(0.0, 20.0, "A"), doc("Current it draws with the screen's light off")] = 0.2
+    light_a: Annotated[float, Span(0.0, 20.0, "A"), doc("What full light draws besides")] = 0.25
+    directional: Annotated[bool, doc("Whether the transducer looks to one side and has to be turned")] = False
+    lowest_battery_v: Annotated[float, Span(1.0, 60.0, "V"), doc("What the battery must be above")] = 11.0
+    calibrated: Annotated[Calibrated | None, doc("How surely the gain scale is known; null: as the profile says")] = (
+        None
+    )
 
     def __hash__(self) -> int:
         # As a scene's: looked up by at every ping.
@@ -200,54 +203,9 @@ class UnitProfile:
         return hash(tuple(getattr(self, one.name) for one in fields(self)))
 
     def __post_init__(self) -> None:
-        for name in ("beams", "powers_w", "pulses", "ranges_m", *LISTED):
-            if not getattr(self, name):
-                raise InputError(f"{name} is empty; a unit has at least one")
-            if len(getattr(self, name)) > 32:
-                raise InputError(f"{name} has {len(getattr(self, name))} entries: accepted are up to 32")
-        for power in self.powers_w:
-            number("powers_w", power, 0.1, 5000.0, "W")
-        for span in self.ranges_m:
-            number("ranges_m", span, 1.0, 150.0, "m")
+        check_fields(self)
         if list(self.ranges_m) != sorted(self.ranges_m):
             raise InputError("ranges_m is not in order; list the ranges from smallest to largest")
-        for name in ("bottom_windows_m", "free_windows_m"):
-            for height in getattr(self, name):
-                number(name, height, 0.2, 20.0, "m")
-        for bins in self.noise_filters:
-            number("noise_filters", bins, 1, 31)
-        for slope in self.tvg_db_decade:
-            number("tvg_db_decade", slope, 0.0, 60.0, "dB")
-        for depth in self.blanking_m:
-            number("blanking_m", depth, 0.0, 10.0, "m")
-        for kind in self.pictures:
-            one_of("pictures", kind, PICTURES)
-        for speed in self.scroll_speeds:
-            number("scroll_speeds", speed, 1, 8)
-        for share in self.brightness:
-            number("brightness", share, 0.1, 1.0)
-        if len(self.rejections) > 21:
-            raise InputError(f"rejections has {len(self.rejections) - 1} steps above off: accepted are up to 20")
-        number("colour_step_db", self.colour_step_db, 0.5, 20.0, "dB")
-        number("rows", self.rows, 16, 2048)
-        number("ping_rate_hz", self.ping_rate_hz, 1.0, 100.0, "Hz")
-        number("efficiency", self.efficiency, 0.01, 1.0)
-        number("noise_level_db", self.noise_level_db, 0.0, 150.0, "dB")
-        number("ring_down_db", self.ring_down_db, 0.0, 220.0, "dB")
-        number("ring_down_decay_db_m", self.ring_down_decay_db_m, 10.0, 2000.0, "dB/m")
-        number("draw_a", self.draw_a, 0.0, 20.0, "A")
-        number("light_a", self.light_a, 0.0, 20.0, "A")
-        number("lowest_battery_v", self.lowest_battery_v, 1.0, 60.0, "V")
-
-
-LISTED = ("rejections", "noise_filters", "tvg_db_decade", "blanking_m", "ladders", "pictures", "scroll_speeds",
-          "brightness")  # fmt: skip
-PLAIN_LISTS = ("bottom_windows_m", "free_windows_m", "noise_filters", "tvg_db_decade", "blanking_m", "pictures",
-               "scroll_speeds", "brightness")  # fmt: skip
-
-
-def _ladder(given: dict[str, Any]) -> Ladder:
-    return Ladder(**{**given, "steps": tuple(Step(**step) for step in given["steps"])})
 
 
 def unit_to_dict(unit: UnitProfile) -> dict[str, Any]:
@@ -256,23 +214,5 @@ def unit_to_dict(unit: UnitProfile) -> dict[str, Any]:
 
 
 def unit_from_dict(given: dict[str, Any]) -> UnitProfile:
-    """The profile described by `given` fields (as `to_dict` makes them). Raises ValueError naming what is wrong."""
-    try:
-        return UnitProfile(
-            **{
-                **given,
-                "beams": tuple(Beam(**beam) for beam in given["beams"]),
-                "pulses": tuple(Pulse(**pulse) for pulse in given["pulses"]),
-                "gain": GainScale(**given["gain"]),
-                "powers_w": tuple(given["powers_w"]),
-                "ranges_m": tuple(given["ranges_m"]),
-                **{name: tuple(given[name]) for name in PLAIN_LISTS if name in given},
-                "rejections": tuple(Rejection(**one) for one in given.get("rejections", [{"pings": 1}])),
-                "ladders": tuple(_ladder(one) for one in given["ladders"]) if "ladders" in given else (SIX_STEP,),
-                "calibrated": Calibrated(**given["calibrated"]) if given.get("calibrated") else None,
-            }
-        )
-    except KeyError as missing:
-        raise InputError(f"the unit profile lacks the field {missing.args[0]}") from None
-    except TypeError as wrong:
-        raise InputError(f"the unit profile has a field that is not known or of the wrong kind: {wrong}") from None
+    """The profile of plain fields, as `unit_to_dict` makes them. Raises ValueError naming what is wrong."""
+    return from_fields(UnitProfile, given, "the unit profile")

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated, Literal
 
-from ..checks import number, one_of
+from ..fields import OneOf, Span, check_fields, doc
 from ..gear.lures import Lure
 
 DEEPEST_M = 60.0
-STRUCTURES: dict[str, str] = {"log": "log", "boulder": "boulder", "brush": "brush pile"}
+Depth = Annotated[float, Span(0.1, DEEPEST_M, "m"), doc("Below the water's surface")]
+StructureKind = Literal["log", "boulder", "brush"]
+HungKind = Literal["dead stick", "camera"]
+STRUCTURES: dict[StructureKind, str] = {"log": "log", "boulder": "boulder", "brush": "brush pile"}
 SHOAL_FORMS: dict[str, str] = {"loose": "loose school", "ball": "tight ball"}
-HUNG_KINDS: dict[str, str] = {"dead stick": "dead-stick line", "camera": "camera"}
+HUNG_KINDS: dict[HungKind, str] = {"dead stick": "dead-stick line", "camera": "camera"}
 
 
 @dataclass(frozen=True)
@@ -36,26 +40,23 @@ SPECIES: dict[str, Species] = {
 class Structure:
     """Something lying on the bottom: `kind` in STRUCTURES, `aside_m` from the hole [m, -10 to 10], `height_m` [m]."""
 
-    kind: str
-    aside_m: float
-    height_m: float
+    kind: Annotated[StructureKind, OneOf(STRUCTURES)]
+    aside_m: Annotated[float, Span(-10.0, 10.0, "m")]
+    height_m: Annotated[float, Span(0.1, 3.0, "m")]
 
     def __post_init__(self) -> None:
-        one_of("structures.kind", self.kind, tuple(STRUCTURES))
-        number("structures.aside_m", self.aside_m, -10.0, 10.0, "m")
-        number("structures.height_m", self.height_m, 0.1, 3.0, "m")
+        check_fields(self, "structures")
 
 
 @dataclass(frozen=True)
 class Hung:
     """What hangs in the second hole: a dead-stick line or a camera, at `depth_m` [m below the surface]."""
 
-    kind: str
-    depth_m: float
+    kind: Annotated[HungKind, OneOf(HUNG_KINDS)]
+    depth_m: Depth
 
     def __post_init__(self) -> None:
-        one_of("hung.kind", self.kind, tuple(HUNG_KINDS))
-        number("hung.depth_m", self.depth_m, 0.1, DEEPEST_M, "m")
+        check_fields(self, "hung")
 
     def lure(self) -> Lure:
         """What answers: a plain dead-stick jig with bait, or a camera's housing."""
@@ -68,36 +69,24 @@ class Hung:
 class Shoal:
     """Fish that mind their own business: `count` of a species, a loose school or a tight ball, round `depth_m` [m]."""
 
-    species: str
-    count: int
-    form: str
-    depth_m: float
+    species: Annotated[str, OneOf(SPECIES)]
+    count: Annotated[int, Span(1, 60)]
+    form: Annotated[str, OneOf(SHOAL_FORMS)]
+    depth_m: Depth
 
     def __post_init__(self) -> None:
-        one_of("shoals.species", self.species, tuple(SPECIES))
-        number("shoals.count", self.count, 1, 60)
-        one_of("shoals.form", self.form, tuple(SHOAL_FORMS))
-        number("shoals.depth_m", self.depth_m, 0.1, DEEPEST_M, "m")
+        check_fields(self, "shoals")
 
 
 @dataclass(frozen=True)
 class Neighbour:
-    """Another unit that pings nearby.
+    """Another unit that pings nearby."""
 
-    distance_m        [m] to its hole, 0.2 to 50
-    frequency_hz      [Hz], width_deg full beam width at -3 dB [degrees], power_w [W] electrical
-    ping_interval_s   [s] between its pings, 0.01 to 1
-    """
-
-    distance_m: float
-    frequency_hz: float = 200e3
-    width_deg: float = 12.0
-    power_w: float = 60.0
-    ping_interval_s: float = 0.047
+    distance_m: Annotated[float, Span(0.2, 50.0, "m"), doc("To its hole")]
+    frequency_hz: Annotated[float, Span(20e3, 1e6, "Hz")] = 200e3
+    width_deg: Annotated[float, Span(3.0, 60.0, "degrees"), doc("Full width of its beam at -3 dB")] = 12.0
+    power_w: Annotated[float, Span(0.1, 5000.0, "W"), doc("Electrical power")] = 60.0
+    ping_interval_s: Annotated[float, Span(0.01, 1.0, "s"), doc("Between its pings")] = 0.047
 
     def __post_init__(self) -> None:
-        number("neighbours.distance_m", self.distance_m, 0.2, 50.0, "m")
-        number("neighbours.frequency_hz", self.frequency_hz, 20e3, 1e6, "Hz")
-        number("neighbours.width_deg", self.width_deg, 3.0, 60.0, "degrees")
-        number("neighbours.power_w", self.power_w, 0.1, 5000.0, "W")
-        number("neighbours.ping_interval_s", self.ping_interval_s, 0.01, 1.0, "s")
+        check_fields(self, "neighbours")

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -46,6 +47,9 @@ BUBBLES_DOWN = np.array(LINE_BUBBLES)
 LINE_DB = -92.0
 
 
+SourceKind = Literal["lure", "line", "fish", "school", "dead stick", "camera", "log", "boulder", "brush"]
+
+
 @dataclass(frozen=True)
 class EchoSource:
     """Whose echo it is: "lure", "line", "fish", "school", "dead stick", "camera", "log", "boulder", "brush".
@@ -53,7 +57,7 @@ class EchoSource:
     of   which one of them, counted from 0; length_m of a fish [m], 0 for the rest
     """
 
-    kind: str
+    kind: SourceKind
     of: int = 0
     length_m: float = 0.0
     species: str = ""

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, fields
 from functools import cached_property
-from typing import Any
+from typing import Annotated, Any
 
 import numpy as np
 
 from ..acoustics.bottom import BOTTOM_KINDS
-from ..checks import Floats, InputError, number, one_of
+from ..checks import Floats, InputError, number
+from ..fields import Len, OneOf, Span, check_fields, doc, from_fields
 from .contents import DEEPEST_M, Hung, Neighbour, Shoal, Structure
 
 # Volume backscattering strength [dB re 1/m] for words people use of water. Sized so that open water at 9.4 m returns
@@ -27,85 +28,65 @@ WEED_DB = -26.0  # a dense bed, stems and bubbles; sized so that its top reads a
 WEED_LOSS_DB_M = 9.0  # one way through a dense bed
 
 
+# What several places say of a hole, each with its span here alone.
+BottomDepth = Annotated[float, Span(0.5, DEEPEST_M, "m"), doc("Depth of the bottom below the water's surface")]
+BottomKindName = Annotated[str, OneOf(BOTTOM_KINDS), doc("What the bottom is made of")]
+IceThickness = Annotated[float, Span(0.0, 3.0, "m"), doc("Thickness of the ice")]
+FaceDepth = Annotated[float, Span(0.0, 5.0, "m"), doc("Transducer face below the water's surface")]
+HoleDiameter = Annotated[float, Span(0.08, 1.0, "m"), doc("Diameter of the hole")]
+Temperature = Annotated[float, Span(0.0, 25.0, "degrees C"), doc("Temperature of the deeper water")]
+Clarity = Annotated[str, OneOf(CLARITY_DB), doc("How much hangs in the water")]
+Slush = Annotated[float, Span(0.0, 0.5, "m"), doc("Slush in the hole")]
+WeedHeight = Annotated[float, Span(0.0, 5.0, "m"), doc("Height of standing weed")]
+MOST_NEIGHBOURS = 6
+MOST_SCHOOLING = 120  # fish in all shoals together
+
+
 @dataclass(frozen=True)
 class Scene:
-    """One hole, as it is.
-
-    bottom_depth_m    [m] below the water's surface in the hole, 0.5 to 60
-    bottom_kind       a name in BOTTOM_KINDS
-    ice_thickness_m   [m], 0 to 3, less than the depth
-    face_depth_m      [m] transducer face below the water's surface, 0 to 5, above the bottom
-    hole_diameter_m   [m], 0.08 to 1
-    temperature_c     [degrees C] of the deeper water, 0 to 25; under_ice_c just under the ice, None for the same
-    clarity           a name in CLARITY_DB
-    slush_m           [m] of slush in the hole, 0 to 0.5
-    tilt_deg          [degrees] the transducer hangs off plumb, towards +x, 0 to 30
-    face_wet          False for a dry, unrubbed face
-    on_float          False when it hangs by its cable alone, and swings
-    second_hole_m     [m] to a second hole beside it along +x, 0.3 to 5, or 0 for none; `hung` hangs there
-    hour              [h] of the day, 0 to 24; plankton a name in PLANKTON_DB; silt 0 to 1, how much is stirred up
-    slope_deg         [degrees], the bottom deepening towards +x, 0 to 30; roughness_m overrides the kind's own
-    weed_height_m     [m] of standing weed, 0 to 5; weed_density 0 to 1
-    visitors          how many fish may come to look at the lure at once, 0 to 6
+    """One hole, as it is. Depths are below the water's surface in the hole; the spans stand with the fields.
 
     Raises ValueError naming every field that is out of its span or contradicts another.
     """
 
-    bottom_depth_m: float
-    bottom_kind: str
-    ice_thickness_m: float
-    face_depth_m: float
-    hole_diameter_m: float = 0.2
-    temperature_c: float = 1.0
-    clarity: str = "clear"
-    slush_m: float = 0.0
-    tilt_deg: float = 0.0
-    face_wet: bool = True
-    on_float: bool = True
-    second_hole_m: float = 0.0
-    under_ice_c: float | None = None
-    hour: float = 12.0
-    plankton: str = "none"
-    silt: float = 0.0
-    slope_deg: float = 0.0
-    roughness_m: float | None = None
-    weed_height_m: float = 0.0
-    weed_density: float = 0.5
-    visitors: int = 1
-    structures: tuple[Structure, ...] = ()
-    hung: tuple[Hung, ...] = ()
-    shoals: tuple[Shoal, ...] = ()
-    neighbours: tuple[Neighbour, ...] = ()
+    bottom_depth_m: BottomDepth
+    bottom_kind: BottomKindName
+    ice_thickness_m: IceThickness
+    face_depth_m: FaceDepth
+    hole_diameter_m: HoleDiameter = 0.2
+    temperature_c: Temperature = 1.0
+    clarity: Clarity = "clear"
+    slush_m: Slush = 0.0
+    tilt_deg: Annotated[float, Span(0.0, 30.0, "degrees"), doc("How far the face hangs off plumb, to +x")] = 0.0
+    face_wet: Annotated[bool, doc("False for a dry, unrubbed face")] = True
+    on_float: Annotated[bool, doc("False when it hangs by its cable alone, and swings")] = True
+    second_hole_m: Annotated[
+        float, Span(0.0, 5.0, "m"), doc("Distance along +x to a second hole, from 0.3 m; 0: none")
+    ] = 0.0
+    under_ice_c: Annotated[
+        float | None, Span(0.0, 25.0, "degrees C"), doc("Temperature just under the ice; null for the same")
+    ] = None
+    hour: Annotated[float, Span(0.0, 24.0, "h"), doc("Hour of the day; plankton rises at dusk")] = 12.0
+    plankton: Annotated[str, OneOf(PLANKTON_DB), doc("How thick the plankton is")] = "none"
+    silt: Annotated[float, Span(0.0, 1.0), doc("How much silt is stirred up")] = 0.0
+    slope_deg: Annotated[float, Span(0.0, 30.0, "degrees"), doc("Slope of the bottom, deeper towards +x")] = 0.0
+    roughness_m: Annotated[float | None, Span(0.0, 0.2, "m"), doc("In place of the roughness of its kind")] = None
+    weed_height_m: WeedHeight = 0.0
+    weed_density: Annotated[float, Span(0.0, 1.0), doc("Density of the weed")] = 0.5
+    visitors: Annotated[int, Span(0, 6), doc("Fish that may come to the lure at once")] = 1
+    structures: Annotated[tuple[Structure, ...], Len(0, 4), doc("What lies on the bottom")] = ()
+    hung: Annotated[tuple[Hung, ...], Len(0, 2), doc("What hangs in the second hole")] = ()
+    shoals: Annotated[tuple[Shoal, ...], Len(0, 6), doc("Schools and bait")] = ()
+    neighbours: Annotated[tuple[Neighbour, ...], Len(0, MOST_NEIGHBOURS), doc("Who else pings near")] = ()
 
     def __post_init__(self) -> None:
-        number("bottom_depth_m", self.bottom_depth_m, 0.5, DEEPEST_M, "m")
-        one_of("bottom_kind", self.bottom_kind, tuple(BOTTOM_KINDS))
-        number("ice_thickness_m", self.ice_thickness_m, 0.0, 3.0, "m")
-        number("hole_diameter_m", self.hole_diameter_m, 0.08, 1.0, "m")
-        number("temperature_c", self.temperature_c, 0.0, 25.0, "degrees C")
-        one_of("clarity", self.clarity, tuple(CLARITY_DB))
-        number("face_depth_m", self.face_depth_m, 0.0, 5.0, "m")
-        number("slush_m", self.slush_m, 0.0, 0.5, "m")
-        number("tilt_deg", self.tilt_deg, 0.0, 30.0, "degrees")
+        check_fields(self)
         if self.second_hole_m != 0.0:
             number("second_hole_m", self.second_hole_m, 0.3, 5.0, "m")
-        if self.under_ice_c is not None:
-            number("under_ice_c", self.under_ice_c, 0.0, 25.0, "degrees C")
-        number("hour", self.hour, 0.0, 24.0, "h")
-        one_of("plankton", self.plankton, tuple(PLANKTON_DB))
-        number("silt", self.silt, 0.0, 1.0)
-        number("slope_deg", self.slope_deg, 0.0, 30.0, "degrees")
-        if self.roughness_m is not None:
-            number("roughness_m", self.roughness_m, 0.0, 0.2, "m")
-        number("weed_height_m", self.weed_height_m, 0.0, 5.0, "m")
-        number("weed_density", self.weed_density, 0.0, 1.0)
-        number("visitors", self.visitors, 0, 6)
-        for name, most in (("structures", 4), ("hung", 2), ("shoals", 6), ("neighbours", 6)):
-            if len(getattr(self, name)) > most:
-                raise InputError(f"{name} has {len(getattr(self, name))} entries: accepted are up to {most}")
-        if sum(one.count for one in self.shoals) > 120:
+        if sum(one.count for one in self.shoals) > MOST_SCHOOLING:
             raise InputError(
-                f"shoals.count adds up to {sum(one.count for one in self.shoals)}: accepted are up to 120 fish"
+                f"shoals.count adds up to {sum(one.count for one in self.shoals)}: "
+                f"accepted are up to {MOST_SCHOOLING} fish"
             )
         if self.hung and self.second_hole_m == 0.0:
             raise InputError("hung needs a second hole: give second_hole_m from 0.3 to 5 m, or hang nothing")
@@ -199,11 +180,4 @@ def night_share(hour: float) -> float:
 
 def scene_from_dict(given: dict[str, Any]) -> Scene:
     """The scene described by plain fields, as `asdict` makes them. Raises ValueError naming what is wrong."""
-    kinds = {"structures": Structure, "hung": Hung, "shoals": Shoal, "neighbours": Neighbour}
-    try:
-        lists = {name: tuple(kind(**one) for one in given.get(name, ())) for name, kind in kinds.items()}
-        return Scene(**{**given, **lists})
-    except TypeError as wrong:
-        raise InputError(
-            f"the scene has a field that is not known, lacks one, or has one of the wrong kind: {wrong}"
-        ) from None
+    return from_fields(Scene, given, "the scene")

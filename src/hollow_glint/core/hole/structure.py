@@ -6,9 +6,9 @@ import numpy as np
 
 from ..acoustics.targets import rigid_sphere_target_strength
 from ..checks import Floats
-from .contents import Structure
+from .contents import Structure, StructureKind
 
-HIGHLIGHTS = {"log": 7, "boulder": 6, "brush": 14}
+HIGHLIGHTS: dict[StructureKind, int] = {"log": 7, "boulder": 6, "brush": 14}
 
 
 def lying(structure: Structure, bottom_depth_m: float, slope_rad: float) -> tuple[Floats, Floats]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..acoustics.targets import SOLIDS
-from ..gear.lures import FORMS, GLIDING_BLADE, Lure
+from ..gear.lures import Lure
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ def swing(now: Swing, lure: Lure, falling_m_s: float, slack: bool, line_m: float
     `falling_m_s` [m/s down], `line_m` [m] of line out, `heading` [rad] where a new glide will go. A pendulum in water
     is slowed by buoyancy and stopped within a swing or two by drag; the damping is common practice, no source.
     """
-    glide = FORMS[lure.form].glide
+    glide = lure.kind.glide
     if slack and glide > 0.0 and falling_m_s > 0.05:
         started = now if now.gliding else replace(now, heading_rad=heading if now.aside_m < 0.05 else now.heading_rad)
         speed = glide * falling_m_s
@@ -51,8 +51,4 @@ def swing(now: Swing, lure: Lure, falling_m_s: float, slack: bool, line_m: float
 
 def tilt_of(now: Swing, lure: Lure) -> float | None:
     """How the blade or body lies [rad off flat]: gliding blades lie over, hanging ones as the form hangs (None)."""
-    if now.gliding and lure.form == "spoon":
-        return float(GLIDING_BLADE)
-    if now.gliding and lure.form == "minnow":
-        return float(np.radians(25.0))
-    return None
+    return lure.kind.gliding_tilt_rad if now.gliding else None

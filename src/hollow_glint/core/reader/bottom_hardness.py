@@ -17,9 +17,10 @@ from ..gear.unit import UnitProfile
 from ..hole.scene import Scene
 from ..sonar import receiver, transmission
 from ..sonar.picture import Window, row_starts
+from .report import Hardness
 from .sizing import level_thresholds
 
-COMPARED = {"rock": "hard", "gravel": "hard", "sand": "hard", "silt": "soft", "mud": "soft"}
+COMPARED: dict[str, Hardness] = {"rock": "hard", "gravel": "hard", "sand": "hard", "silt": "soft", "mud": "soft"}
 BELOW_M = 2.5  # how far under its edge a bottom is compared
 ABOVE_M = 0.1
 ALIKE = 0.06  # mean squared difference in colours between the best kind and the other hardness that decides nothing
@@ -30,7 +31,7 @@ class BottomFit:
     """The best-fitting kind, its hardness ("hard", "soft", or "not clear"), and its misfit [colours, rms]."""
 
     kind: str
-    hardness: str
+    hardness: Hardness
     misfit: float
 
 
@@ -46,7 +47,7 @@ def painted(
     """
     scene = Scene(face_depth_m + bottom_m, kind, 0.0, face_depth_m, temperature_c=temperature_c)
     t = transmission.transmit(scene, unit, settings)
-    zero = unit.gain.first_colour_db - unit.gain.decibels(settings.gain)
+    zero = unit.gain.first_colour_at(settings.gain)
     off = receiver.taken_off(unit, settings, t.bin_range_m) + zero
     limits = level_thresholds(unit, unit.ladders[settings.ladder])
     over = 10.0 ** ((limits[:, None] + off[None, :]) / 10.0)

@@ -7,14 +7,14 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..wording import Quantity, Sentence
-from .report import BottomReading, Moment, NamedMark
+from .report import BottomReading, Moment, MomentKind, NamedMark
 from .tracks import Track
 
 SWELL_PINGS = 5
 LATELY_TOUCHED_S = 20.0  # a fish that turns away this long after touching was put off
 IGNORES_S = 25.0
 
-DO = {
+DO: dict[MomentKind, str] = {
     "fish in the cone": "Hold still and let it come.",
     "coming up": "Lift slowly, and keep it following.",
     "marks touching": "Eyes to the rod tip.",
@@ -31,7 +31,7 @@ class Teller:
     """Remembers what was told when, so that nothing is told twice over; and how the lure looks when it is alone."""
 
     def __init__(self) -> None:
-        self._told: dict[tuple[int, str], float] = {}
+        self._told: dict[tuple[int, MomentKind], float] = {}
         self._fish_seen: dict[int, float] = {}
         self._lure_alone: tuple[float, float, int] | None = None  # thickness, level and number of the lure's mark
         self._out: list[Moment] = []
@@ -63,7 +63,9 @@ class Teller:
             self._tell(time_s, "restless bottom", -1, "The bottom's edge is restless.", 30.0)
         return tuple(self._out)
 
-    def _tell(self, time_s: float, kind: str, track: int, text: str, every_s: float = 5.0, **values: Quantity) -> None:
+    def _tell(
+        self, time_s: float, kind: MomentKind, track: int, text: str, every_s: float = 5.0, **values: Quantity
+    ) -> None:
         if time_s - self._told.get((track, kind), -1e9) >= every_s:
             self._told[track, kind] = time_s
             self._out.append(Moment(kind, time_s, track, Sentence(text, values), DO[kind]))

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Annotated
 
-from ..checks import number, one_of
-from ..gear.lures import Lure
-from ..gear.settings import Settings
-from ..gear.unit import UnitProfile
+from ..fields import OneOf, Span, check_fields, doc
+from ..gear.lures import OFF_BOTTOM_M, Lure
+from ..gear.settings import Settings, starting_settings
+from ..gear.unit import MOST_LISTED, UnitProfile
 from ..hole.scene import Scene
+from ..sonar.picture import full_column
 from ..sonar.transmission import Transmission, transmit
+from ..tuning.gain_window import gain_window
 
 THICKNESSES = ("thin", "as the lure", "thicker", "band")
 MOTIONS = ("still", "with the rod", "rising", "sinking", "drifting", "flickers")
@@ -23,30 +26,18 @@ COLOUR_SD = 0.8  # and a colour, in steps
 
 @dataclass(frozen=True)
 class Observation:
-    """What was seen.
+    """What was seen."""
 
-    shown_m     depth on the unit's scale [m from the face] at which the mark begins
-    colour      the strongest step of the ladder in it, 1 weakest; thickness in THICKNESSES
-    motion      in MOTIONS; change in CHANGES; near in NEAR; bottom in BOTTOMS, None for not looked at
-    """
-
-    shown_m: float
-    colour: int
-    thickness: str = "as the lure"
-    motion: str = "still"
-    change: str = "steady"
-    near: str = "open water"
-    bottom: str | None = None
+    shown_m: Annotated[float, Span(0.0, 150.0, "m"), doc("Where the mark begins on the unit's scale, from the face")]
+    colour: Annotated[int, Span(1, MOST_LISTED), doc("Its strongest step of the ladder, 1 the weakest")]
+    thickness: Annotated[str, OneOf(THICKNESSES)] = "as the lure"
+    motion: Annotated[str, OneOf(MOTIONS)] = "still"
+    change: Annotated[str, OneOf(CHANGES)] = "steady"
+    near: Annotated[str, OneOf(NEAR)] = "open water"
+    bottom: Annotated[str | None, OneOf(BOTTOMS), doc("How the bottom looks; null for not looked at")] = None
 
     def __post_init__(self) -> None:
-        number("shown_m", self.shown_m, 0.0, 150.0, "m")
-        number("colour", self.colour, 1, 32)
-        one_of("thickness", self.thickness, THICKNESSES)
-        one_of("motion", self.motion, MOTIONS)
-        one_of("change", self.change, CHANGES)
-        one_of("near", self.near, NEAR)
-        if self.bottom is not None:
-            one_of("bottom", self.bottom, BOTTOMS)
+        check_fields(self)
 
 
 @dataclass(frozen=True)
@@ -63,3 +54,26 @@ class SheetContext:
     def transmission(self) -> Transmission:
         """The still part of its pings."""
         return transmit(self.scene, self.unit, self.settings)
+
+
+def sheet_context(
+    scene: Scene,
+    unit: UnitProfile,
+    lure: Lure | None = None,
+    lure_depth_m: float | None = None,
+    gain: float | None = None,
+    range_m: float | None = None,
+) -> SheetContext:
+    """Where a mark was seen, with what was not said filled in: the range that fits, a lure a little off the bottom, and
+    the gain that shows it. Raises ValueError for a knob that the unit cannot be set to."""
+    settings = starting_settings(unit, scene.bottom_range_m)
+    if range_m is not None:
+        settings = replace(settings, range_m=range_m).checked(unit)
+    if lure is not None and lure_depth_m is None:
+        lure_depth_m = max(scene.bottom_depth_m - OFF_BOTTOM_M, scene.face_depth_m + 0.2)
+    if gain is None and lure is not None and lure_depth_m is not None:
+        t, shown = transmit(scene, unit, settings), full_column(settings)
+        gain = gain_window(t, unit, settings, lure, lure_depth_m, shown).advised
+    if gain is not None:
+        settings = replace(settings, gain=gain).checked(unit)
+    return SheetContext(scene, unit, settings, lure, lure_depth_m)

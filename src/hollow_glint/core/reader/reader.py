@@ -20,10 +20,9 @@ from .column import Column, Standing
 from .detect import NO_MARKS, marks_in
 from .evidence import ReaderSetup, SeenPing
 from .moments import Teller
-from .report import BottomReading, FishReading, NamedMark, PictureReading
+from .report import BottomReading, FishReading, Going, Hardness, Interest, MarkName, NamedMark, PictureReading
 from .tracks import ABOVE_CHANCE, Track, Tracker
 
-KINDS = ("lure", "second lure", "fish", "bait", "still")
 COMPARED_S = 0.25  # how often a track is held against the rod
 OVER_S = 0.8  # over this long
 ROD_MOVED_M = 0.05  # less line than this says nothing
@@ -236,7 +235,7 @@ class Reader:
 
     def _lower_of_two(self, scores: dict[int, float]) -> None:
         """With two jigs on the line the lower one is the lure."""
-        spacing = 0.0 if self.view.lure is None or self.view.lure.form != "two jigs" else self.view.lure.spacing_m
+        spacing = 0.0 if self.view.lure is None else self.view.lure.parted_m
         tracker = self._tracker
         if not spacing or self._lure is None or tracker is None:
             return
@@ -324,7 +323,9 @@ class Reader:
         together = shares.size > 20 and float(shares.std()) * lure.range_m < 0.06
         return together and (bool(moved) or self._steadiness(one) > 0.0)
 
-    def _named(self, one: Track, kind: str, score: float, depth: float, because: tuple[Sentence, ...]) -> NamedMark:
+    def _named(
+        self, one: Track, kind: MarkName, score: float, depth: float, because: tuple[Sentence, ...]
+    ) -> NamedMark:
         sure = 1.0 / (1.0 + float(np.exp(-np.clip(score, -20.0, 20.0))))
         return NamedMark(
             one.id, kind, sure, one.range_m, depth, one.thick_m, one.level_mean, one.hidden_in is not None, because
@@ -348,7 +349,7 @@ class Reader:
         leaving = seems > 0.01 and trend < -FADE_DB_S
         closing = seems < -0.005 and trend > FADE_DB_S
         speed = 0.0 if leaving or closing else seems
-        going = "leaving" if leaving else "closing" if closing else "here"
+        going: Going = "leaving" if leaving else "closing" if closing else "here"
         if going == "here" and abs(speed) > 0.025:
             going = "sinking" if speed > 0.0 else "rising"
         gap = None if lure is None else one.range_m - lure.range_m
@@ -395,7 +396,7 @@ class Reader:
         tail, second = standing.tail_m, standing.second_m
         fit = self._hardness(standing)
         # Its sound comes back by way of the ice only from a hard one.
-        hardness = "hard" if second is not None else fit.hardness
+        hardness: Hardness = "hard" if second is not None else fit.hardness
         because = [Sentence("It stays lit for {tail} below its edge.", {"tail": Quantity(tail, "m")})]
         because.append(Sentence(f"Of all kinds of bottom, {fit.kind} would paint it most like this."))
         if second is not None:
@@ -454,7 +455,7 @@ def _stands_out(one: Track) -> bool:
     return one.above_chance > 0.6 * ABOVE_CHANCE and one.hit_share > LEAST_HITS
 
 
-def _interest(gap_m: float | None, seems_m_s: float, going: str) -> str:
+def _interest(gap_m: float | None, seems_m_s: float, going: Going) -> Interest:
     """What a fish seems to want of the lure, from how the gap between the marks changes."""
     if gap_m is None or going == "leaving":
         return "put off" if going == "leaving" and gap_m is not None and abs(gap_m) < 1.2 else "steady"

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..checks import Floats, InputError, number
+from ..fields import OneOf, Span, Text, check_fields, doc
 from ..gear.lures import Lure
 from ..gear.settings import Settings
 from ..gear.unit import UnitProfile
@@ -16,25 +18,24 @@ from .evidence import ReaderSetup
 MOST_PINGS = 120_000  # an hour and a half at 20 a second
 MOST_CELLS = 48_000_000  # rows times pings: what a file may claim is bounded before anything is read
 MOST_NOTES = 2_000
+MOST_KNOB_CHANGES = 20_000  # more than a tape or a run can hold: what is kept can be opened again
 LONGEST_NOTE = 280
+LONGEST_S = 1e6
+DEEPEST_SHOWN_M = 200.0
+WRITERS = ("angler", "reader")
 
 
 @dataclass(frozen=True)
 class Note:
     """Something written at a time [s from the start] and depth [m below the surface]; by "angler" or "reader"."""
 
-    time_s: float
-    depth_m: float
-    text: str
-    by: str = "angler"
+    time_s: Annotated[float, Span(0.0, LONGEST_S, "s")]
+    depth_m: Annotated[float, Span(0.0, DEEPEST_SHOWN_M, "m"), doc("Below the water's surface")]
+    text: Annotated[str, Text(1, LONGEST_NOTE, lines=True)]
+    by: Annotated[str, OneOf(WRITERS)] = "angler"
 
     def __post_init__(self) -> None:
-        number("time_s", self.time_s, 0.0, 1e6, "s")
-        number("depth_m", self.depth_m, 0.0, 200.0, "m")
-        if not 1 <= len(self.text.strip()) <= LONGEST_NOTE:
-            raise InputError(f"text has {len(self.text.strip())} characters: accepted are 1 to {LONGEST_NOTE}")
-        if self.by not in ("angler", "reader"):
-            raise InputError(f"by is {self.by!r}: accepted are angler, reader")
+        check_fields(self)
 
 
 @dataclass(frozen=True, eq=False)
@@ -93,6 +94,8 @@ class Recording:
             )
         if not self.settings or self.settings[0][0] != 0:
             raise InputError("settings: the first must hold from ping 0 on")
+        if len(self.settings) > MOST_KNOB_CHANGES + 1:
+            raise InputError(f"settings has {len(self.settings)} entries: accepted are up to {MOST_KNOB_CHANGES + 1}")
         for at, settings in self.settings:
             settings.checked(self.unit)
             number("settings.ping", at, 0, pings - 1)

@@ -3,10 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 from ..wording import Sentence
 from .column import Standing
 from .sizing import FishSpan
+
+MarkName = Literal["lure", "second lure", "fish", "bait", "still"]
+Going = Literal["here", "closing", "leaving", "rising", "sinking"]
+Interest = Literal["steady", "curious", "charging", "put off"]
+Hardness = Literal["hard", "soft", "not clear"]
+MomentKind = Literal[
+    "fish in the cone", "coming up", "marks touching", "merged", "put off", "gone", "charging", "restless bottom",
+    "ignores you",
+]  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -26,8 +36,8 @@ class FishReading:
     speed_m_s: float
     seems_m_s: float
     trend_db_s: float
-    going: str
-    interest: str
+    going: Going
+    interest: Interest
     gap_m: float | None
 
 
@@ -36,7 +46,7 @@ class NamedMark:
     """A mark with its name: range [m from the face], apparent depth [m below the surface], how sure [0 to 1], why."""
 
     track: int
-    kind: str
+    kind: MarkName
     sure: float
     range_m: float
     depth_m: float
@@ -51,7 +61,7 @@ class NamedMark:
 class Moment:
     """Something worth telling: what, when [s], of which track, and the one thing to do."""
 
-    kind: str
+    kind: MomentKind
     time_s: float
     track: int
     say: Sentence
@@ -64,7 +74,7 @@ class BottomReading:
     whether its line is restless, where weeds on it begin [m from the face]."""
 
     range_m: float
-    hardness: str
+    hardness: Hardness
     tail_m: float
     second_m: float | None
     restless: bool

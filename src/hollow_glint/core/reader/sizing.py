@@ -70,7 +70,7 @@ def fish_wander(pings: int, needed: int) -> float:
 
 def echo_level(level_db: float, range_m: float, unit: UnitProfile, settings: Settings) -> float:
     """Echo level [dB re 1 uPa] of what is painted `level_db` [dB over the ladder's zero] at `range_m` [m]."""
-    zero = unit.gain.first_colour_db - unit.gain.decibels(settings.gain)
+    zero = unit.gain.first_colour_at(settings.gain)
     return level_db + zero + float(receiver.taken_off(unit, settings, np.array([range_m]))[0])
 
 

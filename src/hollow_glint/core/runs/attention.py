@@ -12,12 +12,12 @@ import numpy as np
 
 from ..bench.frame import Frame
 from ..fish import rod
-from ..fish.events import Event
+from ..fish.events import Event, EventKind, Eyes, TipSays
 
 FELT_BEND = 0.60  # a load that bends the tip further than this is felt in the hand. Common practice, no source
-NOTHING_ON = ("too early", "too late", "nothing there", "only nipped")
-CAME_OFF = ("torn out", "too soft")
-TOLD = ("hooked", "landed", "line parted", "already on")
+NOTHING_ON: tuple[EventKind, ...] = ("too early", "too late", "nothing there", "only nipped")
+CAME_OFF: tuple[EventKind, ...] = ("torn out", "too soft")
+TOLD: tuple[EventKind, ...] = ("hooked", "landed", "line parted", "already on")
 
 
 def perceived(frame: Frame) -> Frame:
@@ -36,7 +36,7 @@ def perceived(frame: Frame) -> Frame:
     )
 
 
-def _tip(says: str, bend: float, eyes: str) -> tuple[str, float]:
+def _tip(says: TipSays, bend: float, eyes: Eyes) -> tuple[TipSays, float]:
     if eyes == "rod":
         return says, bend
     return ("felt", bend) if bend > FELT_BEND else ("unwatched", rod.REST_BEND)

@@ -6,17 +6,18 @@ Where practice is agreed on the judgement follows it ("common practice, no sourc
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
 from ..bench.frame import STEP_S
-from ..fish.events import Event
+from ..fish.events import Event, EventKind
 from ..fish.traits import EVERY
 from ..tuning.situation import situation_at
 from ..wording import Quantity, Sentence
-from .replay import Beat
+from .replay import Beat, ScriptedHand, what_if
 from .run_log import RunLog
 
 SEEN_EVERY_S = 1.0  # how often the picture is asked whether the lure shows
@@ -27,7 +28,17 @@ WASTED_S = 20.0  # so long on a fish too small to hook is a waste
 SLOW_ENOUGH = 0.7  # share of lifting that must have been slow to be called so
 LOST_SHARE = 0.15
 
-ADVICE: dict[str, str] = {
+Mistake = Literal[
+    "lift", "drop", "hang", "eyes", "late", "missed", "early", "hard", "soft", "small", "line", "picture", "stick"
+]
+MomentCode = Literal[Mistake, "left", "far", "set", "landed"]
+RunSkill = Literal[
+    "eyes to the rod tip", "set on the bite", "lift slowly", "leave small fish", "keep the lure in the picture",
+    "never chase it down",
+]  # fmt: skip
+RunOutcome = Literal["landed", "bites missed", "looks, no bite", "no fish came to the lure"]
+
+ADVICE: dict[Mistake, str] = {
     "lift": "Lift slower, a finger's width a second, and stop before it turns.",
     "drop": "Never let the lure down onto a fish. If it is above the fish, hold or lift.",
     "hang": "Do not leave the lure hanging: lift a little, pause, lift again.",
@@ -50,7 +61,7 @@ class JudgedMoment:
     weighs, and (for a mistake) the moment [s] to go back to and try it otherwise."""
 
     time_s: float
-    code: str
+    code: MomentCode
     is_good: bool
     say: Sentence
     weight: float
@@ -61,7 +72,7 @@ class JudgedMoment:
 class SkillFigure:
     """How one skill went in a run: times well done, of how many."""
 
-    skill: str
+    skill: RunSkill
     good: float
     of: float
 
@@ -80,7 +91,7 @@ class Debrief:
     """What a run came to: its outcome in a word, judged moments in order, two things to do next, figures per skill,
     and how high fish came."""
 
-    outcome: str
+    outcome: RunOutcome
     judged: tuple[JudgedMoment, ...]
     next: tuple[str, ...]
     skills: tuple[SkillFigure, ...]
@@ -103,18 +114,18 @@ class _Judge:
     def __init__(self, log: RunLog, beats: Sequence[Beat]) -> None:
         self.log, self.beats = log, beats
         self.found: list[JudgedMoment] = []
-        self.skills: dict[str, list[float]] = {}
+        self.skills: dict[RunSkill, list[float]] = {}
         self.reached: list[FishReached] = []
         self.came = self.dropped = 0
         self.lure = np.array([beat.lure_m for beat in beats])
         self.rising = np.array([beat.rising_m_s for beat in beats])
 
-    def tell(self, k: int, code: str, text: str, weight: float = 1.0, is_good: bool = False, back_s: float = 3.0,
+    def tell(self, k: int, code: MomentCode, text: str, weight: float = 1.0, is_good: bool = False, back_s: float = 3.0,
              **values: Quantity) -> None:  # fmt: skip
         at = self.beats[k].time_s
         self.found.append(JudgedMoment(at, code, is_good, Sentence(text, values), weight, max(at - back_s, STEP_S)))
 
-    def count(self, skill: str, good: float, of: float = 1.0) -> None:
+    def count(self, skill: RunSkill, good: float, of: float = 1.0) -> None:
         """Once more for a skill: `good` of `of`."""
         have = self.skills.setdefault(skill, [0.0, 0.0])
         have[0] += good
@@ -122,9 +133,9 @@ class _Judge:
 
     def event(self, k: int, event: Event) -> None:
         """What is to be said of one event."""
-        judge = getattr(self, "_" + event.kind.replace(" ", "_"), None)
+        judge = JUDGES[event.kind]
         if judge is not None:
-            judge(k, event)
+            judge(self, k, event)
 
     def _put_off_by_the_drop(self, k: int, event: Event) -> None:
         self._dropped(k, event, "It left.", 3.0)
@@ -356,6 +367,39 @@ class _Judge:
                       "gain.", 1.7, share=share, less=Quantity(worst, "gain"))  # fmt: skip
 
 
+# What is to be said of each kind of event; None where it is no moment of its own.
+JUDGES: dict[EventKind, Callable[[_Judge, int, Event], None] | None] = {
+    "called": None,
+    "noticed": _Judge._noticed,
+    "following": None,
+    "unsettled by the drop": _Judge._unsettled_by_the_drop,
+    "put off by the drop": _Judge._put_off_by_the_drop,
+    "put off by the lift": _Judge._put_off_by_the_lift,
+    "lost interest": _Judge._lost_interest,
+    "turned at its line": _Judge._turned_at_its_line,
+    "bite": _Judge._bite,
+    "let go": _Judge._let_go,
+    "landed": _Judge._landed,
+    "hooked": _Judge._hooked,
+    "too early": _Judge._too_early,
+    "too late": _Judge._too_late,
+    "nothing there": None,
+    "only nipped": _Judge._only_nipped,
+    "torn out": _Judge._torn_out,
+    "too soft": _Judge._too_soft,
+    "line parted": _Judge._line_parted,
+    "already on": None,
+    "bite on the stick": _Judge._bite_on_the_stick,
+    "gone": None,
+    "marks touching": None,
+    "nothing on": None,
+    "came off": None,
+    "aim met": None,
+    "run over": None,
+    "strike kept": None,
+}
+
+
 def debrief(log: RunLog, beats: Sequence[Beat]) -> Debrief:
     """Judge a run by its story (`replay.story`)."""
     judge = _Judge(log, beats)
@@ -372,7 +416,7 @@ def debrief(log: RunLog, beats: Sequence[Beat]) -> Debrief:
     judge.picture()
     judge.onlooker()
     found = sorted(judge.found, key=lambda one: one.time_s)
-    wrong: dict[str, float] = {}
+    wrong: dict[Mistake, float] = {}
     for one in found:
         if not one.is_good and one.code in ADVICE:
             wrong[one.code] = wrong.get(one.code, 0.0) + one.weight
@@ -395,7 +439,7 @@ def debrief(log: RunLog, beats: Sequence[Beat]) -> Debrief:
     )
 
 
-def _outcome(beats: Sequence[Beat], caught: Event | None) -> str:
+def _outcome(beats: Sequence[Beat], caught: Event | None) -> RunOutcome:
     if caught is not None:
         return "landed"
     kinds = [event.kind for beat in beats for event in beat.events]
@@ -404,3 +448,24 @@ def _outcome(beats: Sequence[Beat], caught: Event | None) -> str:
     if "noticed" in kinds:
         return "looks, no bite"
     return "no fish came to the lure"
+
+
+@dataclass(frozen=True)
+class WhatIf:
+    """What another hand would have come to from `frame` on: its outcome, the moments judged after that, how it went."""
+
+    outcome: RunOutcome
+    ends_s: float
+    judged: tuple[JudgedMoment, ...]
+    beats: tuple[Beat, ...]
+
+
+def judged_what_if(log: RunLog, lived: Sequence[Beat], frame: int, hand: ScriptedHand) -> WhatIf:
+    """Play on from `frame` with another hand, by the same seed, and judge what came of it.
+
+    `lived` are the beats of the run as it was. Judged as a run of its own, but only for what came after the moment.
+    """
+    branched, beats = what_if(log, frame, hand)
+    whole = debrief(branched, [*lived[:frame], *beats])
+    after = tuple(one for one in whole.judged if one.time_s > frame * STEP_S)
+    return WhatIf(debrief(branched, beats).outcome, branched.seconds, after, beats)

@@ -4,21 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
-from ..checks import InputError
 from ..fish.states import Newcomer
 from ..gear import profiles
-from ..gear.lures import Lure
+from ..gear.lures import OFF_BOTTOM_M, USUAL_JIG, Lure
 from ..gear.unit import UnitProfile
 from ..hole.contents import Neighbour, Shoal
 from ..hole.scene import Scene
 
-OFF_BOTTOM_M = 1.2
 MUD = Scene(9.1, "mud", 0.36, 0.44)
-JIG = Lure("5 mm tungsten jig", 0.005)
-Schedule = tuple[tuple[float, Newcomer], ...]
+Schedule = tuple[Newcomer, ...]
 
 
 @dataclass(frozen=True)
@@ -39,106 +37,98 @@ class Level:
     water: Callable[[Scene], Scene] = lambda scene: scene
     own: Scene = MUD
     unit: UnitProfile = profiles.TWO_BEAM_RING
-    lure: Lure = JIG
+    lure: Lure = USUAL_JIG
     start_off_bottom_m: float = OFF_BOTTOM_M
     pounding_helps: bool = False
 
 
 def _fish(
+    at_s: float,
     scene: Scene,
     rng: np.random.Generator,
     species: str = "whitefish",
     length_m: tuple[float, float] = (0.26, 0.42),
     off_bottom: tuple[float, float] = (0.6, 1.6),
-    miss_m: tuple[float, float] = (-0.4, 0.4),
-    bearing: float | None = None,
-    stays_s: float | None = None,
+    **more: Any,
 ) -> Newcomer:
-    """A fish that will come: sizes and heights [m] drawn between the ends given."""
+    """A fish that will come: sizes and heights [m] drawn between the ends given, `more` as a Newcomer has it."""
     off = float(np.clip(rng.uniform(*off_bottom), 0.05, scene.bottom_depth_m - scene.ice_thickness_m - 0.5))
-    bearing = float(rng.uniform(0.0, 2.0 * np.pi)) if bearing is None else bearing
-    return Newcomer(
-        species,
-        float(rng.uniform(*length_m)),
-        scene.bottom_depth_m - off,
-        float(rng.uniform(3.0, 3.8)),
-        bearing,
-        float(rng.uniform(*miss_m)),
-        stays_s,
-        True,
-    )
+    bearing = float(rng.uniform(0.0, 2.0 * np.pi)) if "bearing_rad" not in more else more.pop("bearing_rad")
+    length, away = float(rng.uniform(*length_m)), float(rng.uniform(3.0, 3.8))
+    miss = float(rng.uniform(*more.pop("miss_m", (-0.4, 0.4))))
+    return Newcomer(species, length, scene.bottom_depth_m - off, away, bearing, miss, comes=True, at_s=at_s, **more)
 
 
-def _later(*at: float) -> Callable[[np.random.Generator], list[float]]:
-    return lambda rng: [one + float(rng.uniform(-2.0, 3.0)) for one in at]
+def _later(rng: np.random.Generator, *at: float) -> list[float]:
+    return [one + float(rng.uniform(-2.0, 3.0)) for one in at]
 
 
 def _willing(scene: Scene, rng: np.random.Generator) -> Schedule:
-    return tuple((at, _fish(scene, rng)) for at in _later(9.0, 60.0, 110.0)(rng))
+    return tuple(_fish(at, scene, rng) for at in _later(rng, 9.0, 60.0, 110.0))
 
 
 def _shoppers(scene: Scene, rng: np.random.Generator) -> Schedule:
-    return tuple((at, _fish(scene, rng, length_m=(0.30, 0.45))) for at in _later(9.0, 65.0, 120.0, 170.0)(rng))
+    return tuple(_fish(at, scene, rng, length_m=(0.30, 0.45)) for at in _later(rng, 9.0, 65.0, 120.0, 170.0))
 
 
 def _at_the_edge(scene: Scene, rng: np.random.Generator) -> Schedule:
     sides = (1.5, -1.4, 1.7, -1.6)
     return tuple(
-        (at, _fish(scene, rng, "burbot", (0.45, 0.65), (0.2, 0.5), (miss, miss)))
-        for at, miss in zip(_later(6.0, 50.0, 100.0, 150.0)(rng), sides, strict=True)
+        _fish(at, scene, rng, "burbot", (0.45, 0.65), (0.2, 0.5), miss_m=(miss, miss))
+        for at, miss in zip(_later(rng, 6.0, 50.0, 100.0, 150.0), sides, strict=True)
     )
 
 
 def _pair(scene: Scene, rng: np.random.Generator) -> Schedule:
-    out: list[tuple[float, Newcomer]] = []
-    for at in _later(9.0, 90.0)(rng):
+    out: list[Newcomer] = []
+    for at in _later(rng, 9.0, 90.0):
         side = float(rng.uniform(0.0, 6.0))
-        first = _fish(scene, rng, "char", (0.32, 0.50), bearing=side)
-        second = replace(_fish(scene, rng, "char", (0.32, 0.50), bearing=side + 0.3), home_m=first.home_m + 0.15)
-        out += [(at, first), (at + 1.5, second)]
+        first = _fish(at, scene, rng, "char", (0.32, 0.50), bearing_rad=side)
+        second = _fish(at + 1.5, scene, rng, "char", (0.32, 0.50), bearing_rad=side + 0.3)
+        out += [first, replace(second, home_m=first.home_m + 0.15)]
     return tuple(out)
 
 
 def _school(scene: Scene, rng: np.random.Generator) -> Schedule:
-    out: list[tuple[float, Newcomer]] = []
-    for at in _later(10.0, 70.0, 130.0)(rng):
+    out: list[Newcomer] = []
+    for at in _later(rng, 10.0, 70.0, 130.0):
         side = float(rng.uniform(0.0, 6.0))
         out += [
-            (at + 1.2 * k, _fish(scene, rng, "grayling", (0.24, 0.36), (0.8, 2.2), (-1.0, 1.0), side, 16.0))
+            _fish(at + 1.2 * k, scene, rng, "grayling", (0.24, 0.36), (0.8, 2.2), miss_m=(-1.0, 1.0), bearing_rad=side,
+                  stays_s=16.0)
             for k in range(5)
-        ]
+        ]  # fmt: skip
     return tuple(out)
 
 
 def _tiny_first(scene: Scene, rng: np.random.Generator) -> Schedule:
-    small = [(at, _fish(scene, rng, "grayling", (0.08, 0.12))) for at in _later(8.0, 45.0)(rng)]
-    good = [(at, _fish(scene, rng, length_m=(0.34, 0.45))) for at in _later(70.0, 125.0)(rng)]
-    return tuple(sorted([*small, *good], key=lambda one: one[0]))
+    small = [_fish(at, scene, rng, "grayling", (0.08, 0.12)) for at in _later(rng, 8.0, 45.0)]
+    good = [_fish(at, scene, rng, length_m=(0.34, 0.45)) for at in _later(rng, 70.0, 125.0)]
+    return tuple(sorted([*small, *good], key=lambda one: one.at_s))
 
 
 def _high_up(scene: Scene, rng: np.random.Generator) -> Schedule:
     """Char under a school that hangs half way up."""
     middle = 0.5 * scene.bottom_depth_m
     return tuple(
-        (at, replace(_fish(scene, rng, "char", (0.32, 0.5)), home_m=middle + float(rng.uniform(0.0, 0.8))))
-        for at in _later(12.0, 60.0, 110.0)(rng)
+        replace(_fish(at, scene, rng, "char", (0.32, 0.5)), home_m=middle + float(rng.uniform(0.0, 0.8)))
+        for at in _later(rng, 12.0, 60.0, 110.0)
     )
 
 
 def _over_weeds(scene: Scene, rng: np.random.Generator) -> Schedule:
     above = scene.bottom_depth_m - scene.weed_top_m
     return tuple(
-        (at, _fish(scene, rng, "char", (0.3, 0.5), (above + 0.15, above + 0.7)))
-        for at in _later(10.0, 60.0, 110.0)(rng)
+        _fish(at, scene, rng, "char", (0.3, 0.5), (above + 0.15, above + 0.7)) for at in _later(rng, 10.0, 60.0, 110.0)
     )
 
 
 def _deep(scene: Scene, rng: np.random.Generator) -> Schedule:
-    return tuple((at, _fish(scene, rng, "whitefish", (0.32, 0.45))) for at in _later(55.0, 110.0, 165.0)(rng))
+    return tuple(_fish(at, scene, rng, "whitefish", (0.32, 0.45)) for at in _later(rng, 55.0, 110.0, 165.0))
 
 
 def _by_night(scene: Scene, rng: np.random.Generator) -> Schedule:
-    return tuple((at, _fish(scene, rng, "burbot", (0.4, 0.65), (0.15, 0.5))) for at in _later(9.0, 65.0, 120.0)(rng))
+    return tuple(_fish(at, scene, rng, "burbot", (0.4, 0.65), (0.15, 0.5)) for at in _later(rng, 9.0, 65.0, 120.0))
 
 
 def _with_weeds(scene: Scene) -> Scene:
@@ -152,7 +142,7 @@ def _with_school(scene: Scene) -> Scene:
 
 NEXT_DOOR = (Neighbour(2.5, ping_interval_s=0.0472), Neighbour(3.5, ping_interval_s=0.0531))
 
-LEVELS: tuple[Level, ...] = (
+_EVERY: tuple[Level, ...] = (
     Level(
         "willing", "One willing fish",
         "Lift slowly while it looks, eyes to the rod tip when the marks touch, set on the bite.", "hot", _willing,
@@ -209,11 +199,4 @@ LEVELS: tuple[Level, ...] = (
         own=Scene(9.1, "sand", 0.36, 0.44),
     ),
 )  # fmt: skip
-
-
-def find_level(key: str) -> Level:
-    """The level called `key`, or ValueError naming those there are."""
-    for one in LEVELS:
-        if one.key == key:
-            return one
-    raise InputError(f"level is {key!r}: accepted are {', '.join(one.key for one in LEVELS)}")
+LEVELS: dict[str, Level] = {one.key: one for one in _EVERY}

@@ -10,10 +10,12 @@ import numpy as np
 from ..bench.bench_run import BenchRun
 from ..bench.command import Command
 from ..bench.frame import STEP_S, Frame
+from ..bench.luck import Luck
 from ..checks import number
-from ..fish.events import Event, FishTruth
+from ..fish.events import Event, EventKind, Eyes, FishTruth
 from ..fish.rod import Tip
 from ..fish.strike import Striking
+from .attention import perceived
 from .run_log import LONGEST_S, RunLog, RunSetup
 
 AFTER_S = 2.0
@@ -27,7 +29,7 @@ class Beat:
     lure_m: float
     rising_m_s: float
     slack_m: float
-    eyes: str
+    eyes: Eyes
     tip: Tip
     stick: Tip
     fish: tuple[FishTruth, ...]
@@ -52,12 +54,12 @@ def begin(setup: RunSetup) -> BenchRun:
 def replay(log: RunLog, frames: int | None = None) -> Iterator[Frame]:
     """The frames of a run again, the first `frames` of them."""
     run = begin(log.setup)
-    by_frame = _by_frame(log.commands)
+    commands = by_frame(log.commands)
     for k in range(1, (log.frames if frames is None else frames) + 1):
-        yield run.advance(by_frame.get(k, ()))
+        yield run.advance(commands.get(k, ()))
 
 
-def _by_frame(commands: Sequence[tuple[int, Command]]) -> dict[int, list[Command]]:
+def by_frame(commands: Sequence[tuple[int, Command]]) -> dict[int, list[Command]]:
     found: dict[int, list[Command]] = {}
     for at, command in commands:
         found.setdefault(at, []).append(command)
@@ -68,12 +70,11 @@ class _Hands:
     """The part of a run that the fish know of, stepped without pinging."""
 
     def __init__(self, setup: RunSetup) -> None:
-        # The bench gives the fish the second of the streams that it spawns.
-        luck = np.random.default_rng(setup.seed).spawn(2)[1]
+        luck = Luck(np.random.default_rng(setup.seed)).fish
         self.striking = Striking(
             setup.scene, setup.lure, setup.day, setup.line, luck, setup.lure_depth_m, setup.schedule
         )
-        self.eyes = "sonar"
+        self.eyes: Eyes = "sonar"
         self.frame = 0
 
     def step(self, commands: Sequence[Command]) -> Beat:
@@ -93,8 +94,8 @@ class _Hands:
 
 def story(log: RunLog) -> tuple[Beat, ...]:
     """What truly happened, beat by beat."""
-    hands, by_frame = _Hands(log.setup), _by_frame(log.commands)
-    return tuple(hands.step(by_frame.get(k, ())) for k in range(1, log.frames + 1))
+    hands, commands = _Hands(log.setup), by_frame(log.commands)
+    return tuple(hands.step(commands.get(k, ())) for k in range(1, log.frames + 1))
 
 
 def branch(log: RunLog, frame: int) -> RunLog:
@@ -103,13 +104,15 @@ def branch(log: RunLog, frame: int) -> RunLog:
     return replace(log, commands=tuple(one for one in log.commands if one[0] <= at), frames=at)
 
 
-ENDS = ("landed", "too early", "too late", "torn out", "line parted", "too soft", "only nipped", "put off by the drop",
-        "put off by the lift", "lost interest", "turned at its line")  # fmt: skip
+ENDS: tuple[EventKind, ...] = (
+    "landed", "too early", "too late", "torn out", "line parted", "too soft", "only nipped", "put off by the drop",
+    "put off by the lift", "lost interest", "turned at its line",
+)  # fmt: skip
 ScriptedHand = Callable[[Sequence[Beat], int], Sequence[Command]]
 
 
 def what_if(
-    log: RunLog, frame: int, hand: ScriptedHand, seconds: float = 45.0, ends: Sequence[str] = ENDS
+    log: RunLog, frame: int, hand: ScriptedHand, seconds: float = 45.0, ends: Sequence[EventKind] = ENDS
 ) -> tuple[RunLog, tuple[Beat, ...]]:
     """Play on from `frame` with another `hand` for `seconds` [s], or until one of `ends`: a fish is landed or lost.
 
@@ -118,8 +121,8 @@ def what_if(
     returned with its beats from there on; replaying that log gives the same again.
     """
     until = branch(log, frame)
-    hands, by_frame = _Hands(log.setup), _by_frame(until.commands)
-    beats = [hands.step(by_frame.get(k, ())) for k in range(1, until.frames + 1)]
+    hands, asked = _Hands(log.setup), by_frame(until.commands)
+    beats = [hands.step(asked.get(k, ())) for k in range(1, until.frames + 1)]
     commands = list(until.commands)
     k, most = until.frames, int(LONGEST_S / STEP_S)
     last = round(seconds / STEP_S)
@@ -133,3 +136,33 @@ def what_if(
         if any(event.kind in ends for event in beats[-1].events):
             last = min(last, n + round(AFTER_S / STEP_S))
     return RunLog(log.setup, tuple(commands), k), tuple(beats[until.frames :])
+
+
+class Played:
+    """A run being played: every command is written down, and only what its angler would notice is told.
+
+    `until` is the run up to a moment, for one that is taken over there.
+    """
+
+    def __init__(self, setup: RunSetup, until: RunLog | None = None, shown: Callable[[Frame], None] | None = None):
+        self.setup, self.run = setup, begin(setup)
+        self.ledger: list[tuple[int, Command]] = [] if until is None else list(until.commands)
+        self.frames = 0
+        before = by_frame(self.ledger)
+        for k in range(1, 1 if until is None else until.frames + 1):
+            frame = self.run.advance(before.get(k, ()))
+            self.frames = frame.number
+            if shown is not None:
+                shown(frame)
+
+    def step(self, commands: Sequence[Command]) -> tuple[Frame, bool]:
+        """One frame more, as it is perceived; and whether the run is over with it."""
+        frame = self.run.advance(commands)
+        self.frames = frame.number
+        self.ledger += [(frame.number, command) for command in commands]
+        landed = any(event.kind == "landed" for event in frame.events)
+        return perceived(frame), landed or frame.number >= round(LONGEST_S / STEP_S)
+
+    def log(self) -> RunLog:
+        """The run so far. Raises ValueError before its first frame."""
+        return RunLog(self.setup, tuple(self.ledger), self.frames)

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 from ..bench.command import Command
 from ..bench.frame import STEP_S
-from ..checks import one_of
+from ..checks import named
 from .replay import Beat, ScriptedHand
 
 REACTS_S = 0.3  # between the tip's first sign and the set
@@ -65,4 +65,4 @@ HANDS: dict[str, tuple[str, ScriptedHand]] = {
 
 def hand(name: str) -> ScriptedHand:
     """The hand called `name`, or ValueError naming those there are."""
-    return HANDS[one_of("hand", name, tuple(HANDS))][1]
+    return named("hand", name, HANDS)[1]

@@ -9,7 +9,7 @@ import numpy as np
 from ..card.hole_card import step_inside
 from ..card.knobs import settled
 from ..card.known_hole import KnownHole
-from ..checks import InputError, one_of
+from ..checks import InputError, named, one_of
 from ..fish.day import draw_day
 from ..fish.traits import EVERY, MOODS
 from ..gear.lures import Lure
@@ -18,7 +18,7 @@ from ..gear.unit import UnitProfile
 from ..hole.scene import Scene
 from ..tuning.gain_window import LEAN_SHARE
 from ..tuning.situation import situation_at
-from .levels import find_level
+from .levels import LEVELS
 from .run_log import RunSetup
 
 SETTINGS = ("card", "spoiled")
@@ -44,7 +44,7 @@ def spoiled(
     limits = situation_at(scene, unit, left, lure, depth_m).limits
     shares = (0.25, 0.97) if rng.random() < 0.5 else (0.97, 0.25)
     for share in (*shares, 0.0):
-        gain = scale.minimum + round(share * (scale.maximum - scale.minimum) / scale.step) * scale.step
+        gain = scale.nearest(scale.minimum + share * (scale.maximum - scale.minimum))
         if not limits.floor <= gain <= limits.ceiling:
             break
     return replace(left, gain=gain).checked(unit)
@@ -65,7 +65,7 @@ def set_up(
 
     Raises ValueError naming what is wrong, and when the water is deeper than the unit's largest range.
     """
-    one = find_level(key)
+    one = named("level", key, LEVELS)
     one_of("start", start, SETTINGS)
     if mood is not None:
         one_of("mood", mood, MOODS)
@@ -89,7 +89,7 @@ def set_up(
     settings = suited(scene, unit, lure, goal)
     if start == "spoiled":
         settings = spoiled(settings, scene, unit, lure, goal, rng)
-    small = sum(fish.length_m < EVERY["nip_m"] for _, fish in schedule)
+    small = sum(fish.length_m < EVERY["nip_m"] for fish in schedule)
     return RunSetup(
         level=key,
         seed=seed,

@@ -23,7 +23,7 @@ FULL_GAIN_FROM = 2.0 / 3.0  # share of the range from which down an echo keeps a
 def first_colour_level(unit: UnitProfile, settings: Settings) -> float:
     """Echo level [dB re 1 uPa] that lights the weakest step of the ladder where time-varied gain takes nothing off."""
     weakest = unit.ladders[settings.ladder].first_begins * unit.colour_step_db
-    return unit.gain.first_colour_db - unit.gain.decibels(settings.gain) + weakest
+    return unit.gain.first_colour_at(settings.gain) + weakest
 
 
 def taken_off(unit: UnitProfile, settings: Settings, range_m: Floats) -> Floats:
@@ -81,7 +81,7 @@ def receive(
     """
     kept, past = reject(echo_level_db, past, unit, settings)
     level = smooth(kept, unit, settings)
-    zero = unit.gain.first_colour_db - unit.gain.decibels(settings.gain)
+    zero = unit.gain.first_colour_at(settings.gain)
     if settings.tvg or settings.blanking:
         off = taken_off(unit, settings, transmission.bin_range_m) + zero
         return level - off.astype(level.dtype), past

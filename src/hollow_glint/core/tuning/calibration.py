@@ -14,14 +14,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from itertools import combinations
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..checks import Floats, InputError
+from ..fields import Span, check_fields, doc
 from ..gear.lures import Lure
-from ..gear.settings import Settings, smallest_range
-from ..gear.unit import Calibrated, UnitProfile
+from ..gear.settings import Position, Settings, smallest_range
+from ..gear.unit import MOST_LISTED, Calibrated, UnitProfile
+from ..hole.contents import Depth
 from ..hole.scene import Scene
 from ..sonar import receiver, transmission
 from . import gain_window
@@ -37,19 +40,18 @@ MOST_READINGS = 60
 
 @dataclass(frozen=True)
 class GainReading:
-    """One reading: at `depth_m` [m below the surface] the lure's mark just lights the step `colour` at `gain`.
-
-    colour   0 for the weakest step (it just disappears), 1 for the next (it just turns), and so on
-    beam, power, pulse   positions in the unit's lists, as the knobs stood
-    """
+    """One reading: at `depth_m` the lure's mark just lights the step `colour` at `gain`, the knobs as they stood."""
 
     lure: Lure
-    depth_m: float
-    gain: float
-    colour: int = 0
-    beam: int = 0
-    power: int = 0
-    pulse: int = 0
+    depth_m: Depth
+    gain: Annotated[float, doc("In the unit's own numbers")]
+    colour: Annotated[int, Span(0, MOST_LISTED - 1), doc("0: the weakest step, it just disappears; 1: the next")] = 0
+    beam: Position = 0
+    power: Position = 0
+    pulse: Position = 0
+
+    def __post_init__(self) -> None:
+        check_fields(self)
 
 
 @dataclass(frozen=True)

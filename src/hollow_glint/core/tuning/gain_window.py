@@ -171,11 +171,10 @@ def _advised(unit: UnitProfile, floor: float, ceiling: float) -> float:
         wanted = floor + LEAN_SHARE * max(ceiling - floor, 0.0)
     else:  # no lure in the beam to show: quiet water is all there is to ask for
         wanted, floor = scale.position(scale.decibels(ceiling) - 3.0), scale.minimum
-    steps = np.ceil((wanted - scale.minimum) / scale.step - 1e-9)
-    inside = np.floor((ceiling - scale.minimum) / scale.step)  # the last step under the ceiling
-    if steps > inside and scale.minimum + inside * scale.step >= floor:
-        steps = inside
-    return float(np.clip(scale.minimum + steps * scale.step, scale.minimum, scale.maximum))
+    step, inside = scale.at_or_above(wanted), scale.at_or_below(ceiling)
+    if step > inside >= floor:
+        step = inside
+    return float(np.clip(step, scale.minimum, scale.maximum))
 
 
 def _buried(t: Transmission, level_db: float, depth_m: float) -> bool:

@@ -6,13 +6,14 @@ Every ping's targets are remembered for a while; of all that answers at the touc
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..checks import Floats
 from ..hole import interference
-from ..hole.scatterers import EchoSource
+from ..hole.scatterers import EchoSource, SourceKind
 from ..hole.scene import Scene
 from ..sonar import ping
 from ..sonar.transmission import KERNEL_PULSES, Transmission, pulse_envelope, second_echo_range
@@ -34,6 +35,11 @@ class HeardPing:
     names: tuple[EchoSource, ...]
 
 
+# What can make a mark; those of EchoSource.kind and what is in no single place.
+MakerKind = Literal[SourceKind, "nothing", "silt", "plankton", "water", "weeds", "walls", "ringing", "bottom",
+                    "second echo", "neighbour"]  # fmt: skip
+
+
 @dataclass(frozen=True)
 class TouchedMark:
     """What a mark is: its maker's kind, two sentences with `{names}` for `values`, and where its maker truly is.
@@ -41,7 +47,7 @@ class TouchedMark:
     depth_m, aside_m   [m], None for what is not in one place (water, neighbours, ringing)
     """
 
-    kind: str
+    kind: MakerKind
     finding: str
     reason: str
     values: dict[str, Quantity] = field(default_factory=dict)
@@ -49,7 +55,7 @@ class TouchedMark:
     aside_m: float | None = None
 
 
-CALLED = {
+CALLED: dict[SourceKind, str] = {
     "lure": "your lure",
     "line": "a bubble on your line",
     "dead stick": "the dead-stick line in the second hole",

@@ -7,12 +7,13 @@ from dataclasses import replace
 from ...acoustics import beam
 from ...wording import Change, Quantity
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 from .neighbours import NEIGHBOUR_SHARE, enough_rejection, neighbour_share
 
 WIDE_CONE_M = 4.0  # at the bottom; a fish at its edge cannot see the lure
 
 
+@rule("beam too wide")
 def beam_too_wide(s: Situation) -> Verdict | None:
     used = s.unit.beams[s.settings.beam]
     width = beam.footprint_diameter(s.scene.bottom_range_m, used.width_deg)

@@ -7,9 +7,10 @@ import numpy as np
 from ...sonar import receiver
 from ...wording import Change, Quantity
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 
 
+@rule("weak bottom")
 def weak_bottom(s: Situation) -> Verdict | None:
     """The bottom does not reach the strongest colour, though gain in the window could bring it there."""
     t = s.transmission
@@ -25,7 +26,7 @@ def weak_bottom(s: Situation) -> Verdict | None:
         return None
     scale = s.unit.gain
     wanted = scale.position(scale.decibels(s.settings.gain) + float(short))
-    needed = scale.minimum + float(np.ceil((wanted - scale.minimum) / scale.step - 1e-9)) * scale.step
+    needed = scale.at_or_above(wanted)
     if needed > min(s.limits.ceiling, scale.maximum):
         return None
     return Verdict(

@@ -8,12 +8,13 @@ from ...acoustics import beam
 from ...sonar import transmission
 from ...wording import Change, Quantity
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 
 PLUMB_DEG = 2.0  # nobody hangs it straighter by eye
 SWAY_DEG = 4.0  # how far a transducer without its float swings. Common practice, no source
 
 
+@rule("inside the ice")
 def inside_the_ice(s: Situation) -> Verdict | None:
     deep = s.scene.inside_ice_m
     if deep <= 0.0:
@@ -31,6 +32,7 @@ def inside_the_ice(s: Situation) -> Verdict | None:
     )
 
 
+@rule("dry face")
 def dry_face(s: Situation) -> Verdict | None:
     if s.scene.face_wet:
         return None
@@ -44,6 +46,7 @@ def dry_face(s: Situation) -> Verdict | None:
     )
 
 
+@rule("off plumb")
 def off_plumb(s: Situation) -> Verdict | None:
     tilt = s.scene.tilt_deg
     if tilt <= PLUMB_DEG:
@@ -64,6 +67,7 @@ def off_plumb(s: Situation) -> Verdict | None:
     )
 
 
+@rule("swinging")
 def swinging(s: Situation) -> Verdict | None:
     if s.scene.on_float:
         return None

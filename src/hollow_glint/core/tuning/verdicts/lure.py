@@ -6,9 +6,10 @@ import numpy as np
 
 from ...wording import Change, Quantity
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 
 
+@rule("lure lost", "lure buried")
 def lure_shows(s: Situation) -> Verdict | None:
     """The lure does not show, for want of gain or because a stronger echo covers it."""
     if not s.lure_down:
@@ -38,10 +39,10 @@ def lure_shows(s: Situation) -> Verdict | None:
     if s.settings.gain >= limits.floor:
         return None
     short_db = scale.decibels(limits.floor) - scale.decibels(s.settings.gain)
-    needed = scale.minimum + np.ceil((limits.floor - scale.minimum) / scale.step - 1e-9) * scale.step
+    needed = scale.at_or_above(limits.floor)
     values = {
         "depth": depth,
-        "needed": Quantity(float(needed), "gain"),
+        "needed": Quantity(needed, "gain"),
         "gain": Quantity(s.settings.gain, "gain"),
         "short": Quantity(short_db, "dB"),
     }

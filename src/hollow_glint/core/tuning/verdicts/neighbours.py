@@ -11,7 +11,7 @@ from ...gear.settings import Settings, picture_rate
 from ...sonar import receiver, transmission
 from ...wording import Change, Quantity
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 
 NEIGHBOUR_SHARE = 0.002  # share of picture cells that neighbours may light
 
@@ -54,6 +54,7 @@ def _lag_quantity(s: Situation, step: int) -> Quantity:
     return Quantity(receiver.lag(s.unit, settings, rate), "s")
 
 
+@rule("rejection too low", "rejection higher than needed")
 def rejection(s: Situation) -> Verdict | None:
     now = s.settings.rejection
     enough = enough_rejection(s)

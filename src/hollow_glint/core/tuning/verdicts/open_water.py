@@ -7,7 +7,7 @@ import numpy as np
 from ...wording import Change, Quantity
 from .. import gain_window
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 
 
 def _plankton_rules(s: Situation) -> bool:
@@ -18,6 +18,7 @@ def _plankton_rules(s: Situation) -> bool:
     return layered or s.scene.clarity == "plankton"
 
 
+@rule("water too bright", "night plankton", "window closed", "top-water noise")
 def open_water_lit(s: Situation) -> Verdict | None:
     """Open water lights up: name what lights it, and what is the least that clears it."""
     limits = s.limits

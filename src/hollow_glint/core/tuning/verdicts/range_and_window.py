@@ -10,9 +10,10 @@ from ...gear import settings
 from ...sonar import picture, transmission
 from ...wording import Change, Quantity
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 
 
+@rule("locked on a second echo")
 def second_echo_lock(s: Situation) -> Verdict | None:
     if not s.settings.auto_range or s.lock_m is None:
         return None
@@ -29,6 +30,7 @@ def second_echo_lock(s: Situation) -> Verdict | None:
     )
 
 
+@rule("range too small", "range larger than needed")
 def range_fits(s: Situation) -> Verdict | None:
     """The range is not the smallest that holds the bottom."""
     fits = settings.smallest_range(s.unit, s.scene.bottom_range_m)
@@ -64,6 +66,7 @@ def range_fits(s: Situation) -> Verdict | None:
     )
 
 
+@rule("window not over the lure")
 def window_off_the_lure(s: Situation) -> Verdict | None:
     if not picture.zoomed(s.settings) or not s.lure_down:
         return None

@@ -8,12 +8,13 @@ from ...sonar import picture
 from ...wording import Change, Quantity
 from .. import gain_window
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 
 TOP_LIT_SHARE = 0.12  # share of cells in the top of the column that may light
 TOP_M = (0.5, 2.5)  # below the face: past the ringing, down to where near water is no longer near
 
 
+@rule("top-water noise")
 def top_water_lit(s: Situation) -> Verdict | None:
     """The top of the column is lit by the walls or by near water while the rest is quiet."""
     t = s.transmission

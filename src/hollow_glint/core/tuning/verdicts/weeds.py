@@ -8,11 +8,12 @@ from ...acoustics.targets import fish_target_strength
 from ...sonar import ping
 from ...wording import Change, Quantity
 from ..situation import Situation
-from ..verdict import Verdict
+from ..verdict import Verdict, rule
 
 WEEDS_OVER_FISH_DB = -12.0  # weeds as loud as this against a fish of 30 cm hide it
 
 
+@rule("weeds read as bottom")
 def weeds_read_as_bottom(s: Situation) -> Verdict | None:
     t, scene = s.transmission, s.scene
     if not t.weeds.any():

@@ -6,17 +6,19 @@ import base64
 from dataclasses import asdict
 from typing import Any
 
-from flask import current_app
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core.gear.unit import UnitProfile, unit_to_dict
-from ..core.hole.scene import Scene
-from ..core.tuning import calibration
-from ..core.tuning.calibration import Fit, GainReading
-from ..stand_ins.sonar_unit import StandInUnit
-from ..store import calibrations, lures, units
-from ..store.database import Database
-from .card_contract import (
+from ...core.fields import from_fields
+from ...core.gear.unit import UnitProfile, unit_to_dict
+from ...core.hole.scene import Scene
+from ...core.tuning import calibration
+from ...core.tuning.calibration import Fit, GainReading
+from ...formats.mirror import Described
+from ...stand_ins.sonar_unit import StandInUnit
+from ...store import calibrations, lures, units
+from ..contract import BODY, UnitOut, UnitPath, answers, plain
+from ..database import database
+from .contract import (
     CalibrationWanted,
     FitOut,
     KeptCalibration,
@@ -25,31 +27,25 @@ from .card_contract import (
     ReadingFields,
     RevealedOut,
     StandInWanted,
-    WaterFields,
 )
-from .contract import BODY_PROBLEMS, Problem, UnitOut, UnitPath, plain
+from .routes import unit_fields
 
 api = APIBlueprint("calibration", __name__, url_prefix="/api", abp_tags=[Tag(name="Calibration")])
 
 
-def _database() -> Database:
-    database: Database = current_app.config["database"]
-    return database
-
-
-def _scene(water: WaterFields) -> Scene:
+def _scene(water: Described) -> Scene:
     return Scene(bottom_kind="mud", visitors=0, **water.model_dump())
 
 
 def _reading(given: ReadingFields) -> GainReading:
-    fields = given.model_dump(exclude={"lure_id"})
-    return GainReading(lures.get(_database(), given.lure_id).lure, **fields)
+    lure = lures.get(database(), given.lure_id).lure
+    return from_fields(GainReading, {**given.model_dump(exclude={"lure_id"}), "lure": lure}, "the reading")
 
 
 def _nominal(unit_id: int) -> UnitProfile:
     """The unit's profile as it was before any calibration: what a fit starts from."""
-    before = calibrations.find(_database(), unit_id)
-    return units.get(_database(), unit_id).profile if before is None else before.before
+    before = calibrations.find(database(), unit_id)
+    return units.get(database(), unit_id).profile if before is None else before.before
 
 
 def _fit(unit_id: int, body: CalibrationWanted) -> Fit:
@@ -68,44 +64,44 @@ def _fit_out(unit_id: int, fit: Fit) -> dict[str, Any]:
             "used": sure.readings,
             "judged": [{k: v for k, v in vars(one).items() if k != "reading"} for one in fit.judged],
             "next_reading": fit.next_reading and asdict(fit.next_reading),
-            "profile": {"id": unit_id, **unit_to_dict(fit.profile)},
+            "profile": {**unit_fields(units.get(database(), unit_id)), **unit_to_dict(fit.profile)},
         },
         FitOut,
     )
 
 
-@api.get("/units/<int:unit_id>/calibration", responses={200: KeptCalibration, 404: Problem})
+@api.get("/units/<int:unit_id>/calibration", responses=answers(200, KeptCalibration, 404))
 def get_calibration(path: UnitPath) -> dict[str, Any]:
     """The readings a unit was calibrated from, or nulls."""
-    units.get(_database(), path.unit_id)
-    kept = calibrations.find(_database(), path.unit_id)
+    units.get(database(), path.unit_id)
+    kept = calibrations.find(database(), path.unit_id)
     if kept is None:
         return {"wanted": None, "applied_at": None}
     return plain({"wanted": kept.readings, "applied_at": kept.applied_at}, KeptCalibration)
 
 
-@api.post("/units/<int:unit_id>/calibration/fit", responses={200: FitOut, 404: Problem, **BODY_PROBLEMS})
+@api.post("/units/<int:unit_id>/calibration/fit", responses=answers(200, FitOut, 404, *BODY))
 def try_fit(path: UnitPath, body: CalibrationWanted) -> dict[str, Any]:
     """What the readings say, without keeping anything."""
     return _fit_out(path.unit_id, _fit(path.unit_id, body))
 
 
-@api.put("/units/<int:unit_id>/calibration", responses={200: UnitOut, 404: Problem, **BODY_PROBLEMS})
+@api.put("/units/<int:unit_id>/calibration", responses=answers(200, UnitOut, 404, *BODY))
 def calibrate(path: UnitPath, body: CalibrationWanted) -> dict[str, Any]:
     """Calibrate the unit from these readings: from now on everything uses its own numbers."""
     fit = _fit(path.unit_id, body)
-    unit = calibrations.apply(_database(), path.unit_id, body.model_dump(mode="json"), fit.profile)
-    return plain({"id": unit.id, **unit_to_dict(unit.profile)}, UnitOut)
+    unit = calibrations.apply(database(), path.unit_id, body.model_dump(mode="json"), fit.profile)
+    return plain(unit_fields(unit), UnitOut)
 
 
-@api.delete("/units/<int:unit_id>/calibration", responses={200: UnitOut, 404: Problem})
+@api.delete("/units/<int:unit_id>/calibration", responses=answers(200, UnitOut, 404))
 def forget_calibration(path: UnitPath) -> dict[str, Any]:
     """Go back to the profile as it was before."""
-    unit = calibrations.forget(_database(), path.unit_id)
-    return plain({"id": unit.id, **unit_to_dict(unit.profile)}, UnitOut)
+    unit = calibrations.forget(database(), path.unit_id)
+    return plain(unit_fields(unit), UnitOut)
 
 
-@api.post("/units/<int:unit_id>/stand-in/look", responses={200: LookOut, 404: Problem, **BODY_PROBLEMS})
+@api.post("/units/<int:unit_id>/stand-in/look", responses=answers(200, LookOut, 404, *BODY))
 def look(path: UnitPath, body: LookWanted) -> dict[str, Any]:
     """The picture that a stand-in for this unit, with hidden numbers, shows of the lure at a depth and gain."""
     unit, scene, at = _nominal(path.unit_id), _scene(body.water), _reading(body.reading)
@@ -120,7 +116,7 @@ def look(path: UnitPath, body: LookWanted) -> dict[str, Any]:
     }
 
 
-@api.post("/units/<int:unit_id>/stand-in/reveal", responses={200: RevealedOut, 404: Problem, **BODY_PROBLEMS})
+@api.post("/units/<int:unit_id>/stand-in/reveal", responses=answers(200, RevealedOut, 404, *BODY))
 def reveal(path: UnitPath, body: StandInWanted) -> dict[str, Any]:
     """What the stand-in's hidden numbers were."""
     scale = StandInUnit(_nominal(path.unit_id), body.seed).reveal()

@@ -1,40 +1,34 @@
-"""The contract of the Strike step: runs, debriefs, the cadence lab, the rise line and the strike sheet, in SI units."""
+"""The contract of the Strike step: runs, debriefs, the cadence lab, the rise line and the strike sheet."""
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
-from pydantic import Field, StringConstraints
+from pydantic import Field
 
-from ..core.fish.cadence import MOST_MOVES
-from ..core.fish.rod import LINES
-from ..core.fish.strike_sheet import HAPPENED, LADDERS, TRIES
-from ..core.runs.run_log import LONGEST_S
-from ..core.runs.scripted_hands import HANDS
-from ..core.runs.start import SETTINGS
-from ..formats.fields import (
-    DEEPEST_M,
-    Described,
-    Given,
-    LevelName,
-    LureFields,
-    MoodName,
-    Number,
-    SettingsFields,
-    StrictBool,
-    UnitFields,
-)
-from .contract import HolePath, RowId
-from .drill_contract import SectionOut
-from .reading_contract import SaidOut
+from ...core.fish.cadence import FISH, Move, Pattern, PatternOutcome
+from ...core.fish.rise_line import FishHeight
+from ...core.fish.rod import LINES
+from ...core.fish.strike_sheet import LADDERS, Evidence, Happened
+from ...core.fish.traits import MOODS
+from ...core.hole.contents import DEEPEST_M
+from ...core.runs.debrief import FishReached, JudgedMoment, RunOutcome, SkillFigure
+from ...core.runs.levels import LEVELS, Level
+from ...core.runs.run_log import LONGEST_S
+from ...core.runs.scripted_hands import HANDS
+from ...core.runs.start import SETTINGS
+from ...formats.fields import LureFields, Seed, SettingsFields, UnitFields
+from ...formats.mirror import Described, Given, NamesOf, Number, mirrors
+from ...store.ice_days import KeptHeight, Touch
+from ...store.runs import KeptRun
+from ..contract import HolePath, RiseLineOut, RowId, SectionOut, SentenceOut
 
-HandName = Literal[tuple(HANDS)]  # type: ignore[valid-type]
-LineName = Literal[tuple(LINES)]  # type: ignore[valid-type]
-StartName = Literal[SETTINGS]  # type: ignore[valid-type]
-TryName = Literal[tuple(TRIES)]  # type: ignore[valid-type]
-HappenedName = Literal[HAPPENED]  # type: ignore[valid-type]
-LadderName = Literal[tuple(LADDERS)]  # type: ignore[valid-type]
-Seed = Annotated[int, Field(strict=True, ge=0, le=2**53)]
+LevelName = Annotated[str, NamesOf(LEVELS)]
+MoodName = Annotated[str, NamesOf(MOODS)]
+HandName = Annotated[str, NamesOf(HANDS)]
+LineName = Annotated[str, NamesOf(LINES)]
+StartName = Annotated[str, NamesOf(SETTINGS)]
+LadderName = Annotated[str, NamesOf(LADDERS)]
 
 
 class NamedWords(Described):
@@ -42,11 +36,10 @@ class NamedWords(Described):
     words: str
 
 
+@mirrors(Level, only=("key", "title", "teaches", "mood"))
 class LevelOut(Described):
-    key: str
-    title: str
-    teaches: str
-    mood: str
+    """A level of the strike drill, and how often it was played."""
+
     runs: int = Field(description="How often it was played")
     landed: int
 
@@ -75,28 +68,17 @@ class RunWanted(Given):
     branch_at_s: Number | None = Field(None, ge=0.0, le=LONGEST_S)
 
 
+@mirrors(SkillFigure)
 class SkillFigureOut(Described):
-    skill: str
-    good: float
-    of: float
+    """How one skill went in a run."""
 
 
+@mirrors(KeptRun)
 class RunOut(Described):
-    id: int
-    hole_id: int | None
-    level: str
+    """A run without its log and picture; `settings` is how the knobs stood to begin with."""
+
     title: str
-    mood: str
-    seed: int
-    started_at: str
-    seconds: float
-    outcome: str
-    landed_m: float
-    species: str
-    skills: list[SkillFigureOut]
-    settings: SettingsFields = Field(description="How the knobs stood to begin with")
-    branch_of: int | None
-    branch_at_s: float | None
+    settings: SettingsFields
 
 
 class RunList(Described):
@@ -107,12 +89,9 @@ class RunPath(Described):
     run_id: RowId
 
 
+@mirrors(JudgedMoment, leave_out=("weight",))
 class MomentJudgedOut(Described):
-    time_s: float
-    code: str
-    is_good: bool
-    say: SaidOut
-    back_s: float = Field(description="The moment to go back to and try it otherwise")
+    """One decisive moment, judged; `back_s` is the moment to go back to and try it otherwise."""
 
 
 class FishTrackOut(Described):
@@ -126,20 +105,9 @@ class FishTrackOut(Described):
     mood: list[str]
 
 
-class CameOut(Described):
-    time_s: float
-    depth_m: float
-    turned: bool
-
-
-class RiseLineOut(Described):
-    """How high fish will come today: the middle of the estimate and its 90 % interval, deep to shallow."""
-
-    depth_m: float
-    low_m: float
-    high_m: float
-    fish: int
-    turned: int
+@mirrors(FishReached)
+class FishReachedOut(Described):
+    """The highest a fish came up in a run, and whether it turned there."""
 
 
 class RunWhole(RunOut):
@@ -154,7 +122,7 @@ class RunWhole(RunOut):
     bend: list[float]
     eyes_on_rod: list[tuple[float, float]] = Field(description="From when to when the eyes were on the rod tip")
     tracks: list[FishTrackOut]
-    came: list[CameOut]
+    reached: list[FishReachedOut]
     true_line_m: float
     line: RiseLineOut | None = Field(description="What these fish say of the day's line")
     face: float = Field(description="What a lure in their face did that day, -1 to 1")
@@ -174,8 +142,8 @@ class WhatIfWanted(Given):
 class WhatIfOut(Described):
     """What another hand would have come to, by the same seed."""
 
-    hand: str
-    outcome: str
+    hand: HandName
+    outcome: RunOutcome
     ends_s: float
     judged: list[MomentJudgedOut]
     time_s: list[float]
@@ -183,18 +151,14 @@ class WhatIfOut(Described):
     fish_m: list[float | None] = Field(description="Depth of the fish nearest to the lure")
 
 
+@mirrors(Move)
 class MoveFields(Given):
-    seconds: Number = Field(ge=0.05, le=60.0)
-    lift_m_s: Number = Field(0.0, ge=-1.0, le=1.0)
-    twitch: StrictBool = False
+    """What the hand does for a while."""
 
 
+@mirrors(Pattern, leave_out=("words",))
 class PatternFields(Given):
     """A cadence: moves that repeat, from `start_m` off the bottom."""
-
-    key: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40)]
-    moves: list[MoveFields] = Field(min_length=1, max_length=MOST_MOVES)
-    start_m: Number = Field(1.2, ge=0.0, le=10.0)
 
 
 class PatternOut(PatternFields):
@@ -213,19 +177,12 @@ class LabWanted(Given):
     species: LadderName = "whitefish"
     seed: Seed = Field(0, description="The day, and its fish")
     hole_id: RowId | None = None
-    fish: Annotated[int, Field(strict=True, ge=10, le=200)] = 100
+    fish: Annotated[int, Field(strict=True, ge=10, le=200)] = FISH
 
 
+@mirrors(PatternOutcome)
 class OutcomeOut(Described):
-    pattern: str
-    fish: int
-    came: int
-    followed: int
-    took: int
-    share: float
-    low: float
-    high: float
-    median_s: float | None
+    """What a pattern did with so many fish."""
 
 
 class LabOut(Described):
@@ -237,15 +194,15 @@ class LabOut(Described):
     pounding: float
 
 
-class CameFields(Given):
-    depth_m: Number = Field(ge=0.05, le=DEEPEST_M, description="The highest it came")
-    turned: StrictBool = Field(description="Whether it turned away there")
+@mirrors(FishHeight)
+class HeightFields(Given):
+    """How high a fish came."""
 
 
 class LineWanted(Given):
     """How high fish came in water from `top_m` to `bottom_m`."""
 
-    came: list[CameFields] = Field(max_length=200)
+    heights: list[HeightFields] = Field(max_length=200)
     top_m: Number = Field(ge=0.0, le=5.0)
     bottom_m: Number = Field(ge=0.5, le=DEEPEST_M)
 
@@ -254,40 +211,32 @@ class LineFound(Described):
     line: RiseLineOut | None
 
 
-class KeptCameOut(Described):
-    id: int
-    hole_id: int
-    at: str
-    depth_m: float
-    turned: bool
+@mirrors(KeptHeight)
+class KeptHeightOut(Described):
+    """How high a fish came at a hole."""
 
 
 class HoleLine(Described):
     """Today's fish at a hole and what they say of the line."""
 
-    came: list[KeptCameOut]
+    heights: list[KeptHeightOut]
     line: RiseLineOut | None
 
 
-class CamePath(HolePath):
-    came_id: RowId
+class HeightPath(HolePath):
+    height_id: RowId
 
 
+@mirrors(Happened, leave_out=("ago_s",))
 class TouchFields(Given):
-    kind: HappenedName
-    trying: TryName
+    """One touch on the strike sheet."""
+
     species: LadderName
-    depth_m: Number | None = Field(None, ge=0.05, le=DEEPEST_M)
 
 
+@mirrors(Touch)
 class TouchOut(Described):
-    id: int
-    hole_id: int
-    at: str
-    kind: str
-    trying: str
-    species: str
-    depth_m: float | None
+    """A touch as it is kept."""
 
 
 class TouchPath(HolePath):
@@ -299,13 +248,9 @@ class SheetWanted(Described):
     at_hole_s: float = Field(0.0, ge=0.0, le=1e6, description="How long you have been at this hole")
 
 
+@mirrors(Evidence)
 class EvidenceOut(Described):
-    trying: str
-    looks: int
-    more: int
-    takes: int
-    low: float
-    high: float
+    """How fish answered one thing today."""
 
 
 class StrikeSheet(Described):
@@ -314,7 +259,7 @@ class StrikeSheet(Described):
     species: str
     trying: str
     do: str
-    why: SaidOut
+    why: SentenceOut
     ladder: list[NamedWords]
     evidence: list[EvidenceOut]
     touches: list[TouchOut]

@@ -2,39 +2,41 @@
 
 from __future__ import annotations
 
-import base64
 import secrets
 import threading
 import time
 from dataclasses import asdict, dataclass, replace
-from functools import lru_cache
 from typing import Any
 
 from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core.checks import InputError
-from ..core.gear import unit
-from ..core.reader import recording_reader
-from ..core.reader.recording import MOST_NOTES, Note, Recording
-from ..core.reader.report import Moment
-from ..formats import recording_csv, recording_nc
-from ..store import holes, recordings
-from ..store.database import Database
-from .bench import find_bench, gone
-from .contract import BODY_PROBLEMS, BenchPath, Problem, plain
-from .problems import problem
-from .reading_contract import (
+from ...core.checks import InputError
+from ...core.fields import from_fields
+from ...core.gear.unit import unit_to_dict
+from ...core.reader import recording_reader
+from ...core.reader.recording import MOST_NOTES, Note, Recording
+from ...core.reader.report import Moment
+from ...formats import recording_csv, recording_nc
+from ...store import holes, recordings
+from ...store.database import Database
+from ..bench.live import packed
+from ..bench.routes import find_bench
+from ..contract import BODY, BenchPath, PingsOut, PingsWanted, answers, plain
+from ..database import database
+from ..files import attachment
+from ..problems import problem
+from ..recent import Recent
+from .recording_contract import (
     AtTime,
     FileAs,
     FileGiven,
     ImportOut,
     ImportPath,
+    ImportState,
     NoteFields,
     NoteOut,
     NotePath,
-    PingsOut,
-    PingsWanted,
     ReadingOut,
     RecordingList,
     RecordingOut,
@@ -49,15 +51,13 @@ MOST_IMPORTS = 3  # at once
 KEPT_IMPORTS_S = 600.0
 
 
-def _database() -> Database:
-    database: Database = current_app.config["database"]
-    return database
+# The last few looked at; their pings never change, so only notes must not be taken from here.
+_pictures: Recent[Recording] = Recent(2)
 
 
-@lru_cache(maxsize=2)
-def _picture(database: Database, recording_id: int) -> Recording:
-    """The last two recordings looked at; their pings never change, so only notes must not be taken from here."""
-    return recordings.picture(database, recording_id)
+def _picture(recording_id: int) -> Recording:
+    store = database()
+    return _pictures.get((store, recording_id), lambda: recordings.picture(store, recording_id))
 
 
 def pings_fields(recording: Recording, first: int, count: int) -> dict[str, Any]:
@@ -66,87 +66,80 @@ def pings_fields(recording: Recording, first: int, count: int) -> dict[str, Any]
     levels = recording.levels[part]
     return {
         "first": first, "count": levels.shape[0], "rows": levels.shape[1],
-        "levels": base64.b64encode(levels.tobytes()).decode("ascii"),
+        "levels": packed(levels),
         **{name: getattr(recording, name)[part].tolist() for name in ("time_s", "top_m", "bottom_m", "line_in_m")},
     }  # fmt: skip
 
 
-@api.get("/recordings", responses={200: RecordingList})
+@api.get("/recordings", responses=answers(200, RecordingList))
 def list_recordings() -> dict[str, Any]:
     """All recordings, newest first."""
-    return {"recordings": [plain(one, RecordingOut) for one in recordings.every(_database())]}
+    return {"recordings": [plain(one, RecordingOut) for one in recordings.every(database())]}
 
 
-@api.post("/benches/<bench_id>/recording", responses={201: RecordingOut, 404: Problem, **BODY_PROBLEMS})
-def keep_recording(path: BenchPath, body: RecordingWanted) -> tuple[dict[str, Any], int] | Response:
+@api.post("/benches/<bench_id>/recording", responses=answers(201, RecordingOut, 404, *BODY))
+def keep_recording(path: BenchPath, body: RecordingWanted) -> tuple[dict[str, Any], int]:
     """Keep what a live bench has shown in the last five minutes."""
     bench = find_bench(path.bench_id)
-    if bench is None:
-        return gone(path.bench_id)
     if body.hole_id is not None:
-        holes.get(_database(), body.hole_id)
+        holes.get(database(), body.hole_id)
     recording = bench.recording(body.name)
-    return plain(recordings.add(_database(), recording, body.hole_id, []), RecordingOut), 201
+    return plain(recordings.add(database(), recording, body.hole_id, []), RecordingOut), 201
 
 
-@api.get("/recordings/<int:recording_id>", responses={200: RecordingWhole, 404: Problem})
+@api.get("/recordings/<int:recording_id>", responses=answers(200, RecordingWhole, 404))
 def get_recording(path: RecordingPath) -> dict[str, Any]:
     """A recording with its notes and settings; its pings are fetched by the hundred."""
-    database = _database()
-    kept, picture = recordings.get(database, path.recording_id), _picture(database, path.recording_id)
-    notes = [{"id": one.id, **asdict(one.note)} for one in recordings.notes(database, path.recording_id)]
+    kept, picture = recordings.get(database(), path.recording_id), _picture(path.recording_id)
+    notes = [{"id": one.id, **asdict(one.note)} for one in recordings.notes(database(), path.recording_id)]
     whole = {
-        **vars(kept), "unit": unit.unit_to_dict(picture.unit), "lure": picture.lure and asdict(picture.lure),
+        **vars(kept), "unit": unit_to_dict(picture.unit), "lure": picture.lure and asdict(picture.lure),
         "face_depth_m": picture.face_depth_m, "rows": picture.levels.shape[1], "notes": notes,
         "knobs": [{"ping": at, "settings": asdict(one)} for at, one in picture.settings],
     }  # fmt: skip
     return plain(whole, RecordingWhole)
 
 
-@api.get("/recordings/<int:recording_id>/pings", responses={200: PingsOut, 404: Problem, 422: Problem})
+@api.get("/recordings/<int:recording_id>/pings", responses=answers(200, PingsOut, 404, 422))
 def get_pings(path: RecordingPath, query: PingsWanted) -> dict[str, Any]:
     """Pings of a recording."""
-    return pings_fields(_picture(_database(), path.recording_id), query.first, query.count)
+    return pings_fields(_picture(path.recording_id), query.first, query.count)
 
 
-@api.get("/recordings/<int:recording_id>/reading", responses={200: ReadingOut, 404: Problem, 422: Problem})
+@api.get("/recordings/<int:recording_id>/reading", responses=answers(200, ReadingOut, 404, 422))
 def get_reading(path: RecordingPath, query: AtTime) -> dict[str, Any]:
     """What the reader says at a time of a recording."""
-    reading = recording_reader.reading_at(_picture(_database(), path.recording_id), query.time_s)
+    reading = recording_reader.reading_at(_picture(path.recording_id), query.time_s)
     return plain(reading_fields(reading, None), ReadingOut)
 
 
-@api.get("/recordings/<int:recording_id>/file", responses={200: None, 404: Problem, 422: Problem})
+@api.get("/recordings/<int:recording_id>/file", responses=answers(200, None, 404, 422))
 def give_recording(path: RecordingPath, query: FileAs) -> Response:
     """A recording as a file: netCDF-4 in the SONAR-netCDF4 convention, or CSV."""
-    recording = recordings.picture(_database(), path.recording_id)
-    if query.format == "csv":
-        answer = Response(recording_csv.write(recording), mimetype="text/csv")
-    else:
-        answer = Response(recording_nc.write(recording), mimetype="application/x-netcdf")
-    name = f"recording-{path.recording_id}.{query.format}"
-    answer.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return answer
+    recording = recordings.picture(database(), path.recording_id)
+    content = recording_csv.write(recording) if query.format == "csv" else recording_nc.write(recording)
+    return attachment(content, f"recording-{path.recording_id}.{query.format}")
 
 
-@api.delete("/recordings/<int:recording_id>", responses={204: None, 404: Problem})
+@api.delete("/recordings/<int:recording_id>", responses=answers(204, None, 404))
 def remove_recording(path: RecordingPath) -> tuple[str, int]:
     """Forget a recording."""
-    recordings.remove(_database(), path.recording_id)
+    recordings.remove(database(), path.recording_id)
+    _pictures.forget((database(), path.recording_id))
     return "", 204
 
 
-@api.post("/recordings/<int:recording_id>/notes", responses={201: NoteOut, 404: Problem, **BODY_PROBLEMS})
+@api.post("/recordings/<int:recording_id>/notes", responses=answers(201, NoteOut, 404, *BODY))
 def write_note(path: RecordingPath, body: NoteFields) -> tuple[dict[str, Any], int]:
     """Write a note at a time and depth."""
-    kept = recordings.write_note(_database(), path.recording_id, Note(**body.model_dump()))
+    kept = recordings.write_note(database(), path.recording_id, from_fields(Note, body.model_dump(), "the note"))
     return plain({"id": kept.id, **asdict(kept.note)}, NoteOut), 201
 
 
-@api.delete("/recordings/<int:recording_id>/notes/<int:note_id>", responses={204: None, 404: Problem})
+@api.delete("/recordings/<int:recording_id>/notes/<int:note_id>", responses=answers(204, None, 404))
 def remove_note(path: NotePath) -> tuple[str, int]:
     """Take a note away."""
-    recordings.remove_note(_database(), path.recording_id, path.note_id)
+    recordings.remove_note(database(), path.recording_id, path.note_id)
     return "", 204
 
 
@@ -155,10 +148,10 @@ class Import:
     """A file on its way in."""
 
     id: str
-    state: str = "reading"
+    state: ImportState = "reading"
     share: float = 0.0
     problem: str = ""
-    recording: recordings.Kept | None = None
+    recording: recordings.KeptRecording | None = None
     ended_at: float = 0.0
 
 
@@ -203,7 +196,9 @@ class Imports:
             job.ended_at = time.monotonic()
             database.close()
 
-    def _take(self, job: Import, database: Database, content: bytes, name: str, hole_id: int | None) -> recordings.Kept:
+    def _take(
+        self, job: Import, database: Database, content: bytes, name: str, hole_id: int | None
+    ) -> recordings.KeptRecording:
         reads = recording_csv.read if name.lower().endswith(".csv") else recording_nc.read
         recording, repaired = reads(content)
         job.share = 0.1
@@ -223,22 +218,22 @@ def notes_of(moments: list[Moment], recording: Recording) -> tuple[Note, ...]:
     return tuple(Note(one.time_s, 0.0, f"{one.kind}: {one.do}", "reader") for one in moments[:room])
 
 
-@api.post("/recordings/file", responses={202: ImportOut, 404: Problem, 503: Problem, **BODY_PROBLEMS})
+@api.post("/recordings/file", responses=answers(202, ImportOut, 404, 503, *BODY))
 def take_recording(query: FileGiven) -> tuple[dict[str, Any], int] | Response:
     """Take in a recording file, sent as it is; how far it is stands at /api/imports."""
     if query.hole_id is not None:
-        holes.get(_database(), query.hole_id)
+        holes.get(database(), query.hole_id)
     imports: Imports = current_app.config["imports"]
     content = request.get_data()
     if not content:
         return problem(422, "The body is empty: a recording file is accepted.")
-    job = imports.begin(_database(), content, query.name, query.hole_id)
+    job = imports.begin(database(), content, query.name, query.hole_id)
     if job is None:
         return problem(503, f"{MOST_IMPORTS} files are being read in already. Wait for one to end and try again.")
     return plain(job, ImportOut), 202
 
 
-@api.get("/imports/<import_id>", responses={200: ImportOut, 404: Problem})
+@api.get("/imports/<import_id>", responses=answers(200, ImportOut, 404))
 def get_import(path: ImportPath) -> dict[str, Any] | Response:
     """How far a file is on its way in."""
     imports: Imports = current_app.config["imports"]

@@ -1,55 +1,41 @@
-"""The contract of drills and of the call sheet, in SI units, as pydantic models."""
+"""The contract of drills and of the call sheet."""
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated
 
 from pydantic import Field, StrictBool
 
-from ..core.hole.contents import DEEPEST_M
-from ..core.reader.observation import BOTTOMS, CHANGES, MOTIONS, NEAR, THICKNESSES
-from ..formats.fields import (
-    BottomName,
-    Described,
-    DrillName,
-    Given,
-    Number,
-    RoundFields,
-    SettingsFields,
-    UnitFields,
-    Whole,
-)
-from .contract import RowId
-from .reading_contract import PingsOut, SaidOut
+from ...core.drills.catalogue import KINDS
+from ...core.drills.drill import Choice, TrueMark
+from ...core.drills.rounds import RoundPart
+from ...core.drills.schedule import SkillProgress
+from ...core.hole.contents import DEEPEST_M
+from ...core.reader.explanations import EXPLANATIONS
+from ...core.reader.observation import Observation
+from ...formats.fields import RoundFields, SettingsFields, UnitFields
+from ...formats.mirror import Described, Given, NamesOf, Number, Whole, mirrors
+from ..contract import PingsOut, RowId, SectionOut, SentenceOut
 
-Seed = Whole
-ThicknessName = Literal[THICKNESSES]  # type: ignore[valid-type]
-MotionName = Literal[MOTIONS]  # type: ignore[valid-type]
-ChangeName = Literal[CHANGES]  # type: ignore[valid-type]
-NearName = Literal[NEAR]  # type: ignore[valid-type]
-LooksName = Literal[BOTTOMS]  # type: ignore[valid-type]
+MOST_DRILL_SEED = 2**40
 
 
+@mirrors(RoundPart, only=("kind", "level"))
 class DrillKey(Described):
     """Which drill: the same three always give the same one."""
 
-    kind: DrillName
-    level: int = Field(ge=1, le=3)
-    seed: int = Field(ge=0, le=2**40)
+    seed: int = Field(ge=0, le=MOST_DRILL_SEED)
 
 
+@mirrors(SkillProgress)
 class SkillOut(Described):
-    kind: DrillName
+    """A kind of drill as someone has practised it: `low` to `high` is what the share right may really be, 95 %."""
+
+    kind: Annotated[str, NamesOf(KINDS)]
     title: str
     level: int
     due_at: str | None = Field(description="UTC; null for one never tried")
     is_due: bool
-    answers: int
-    right: int
-    share: float
-    low: float = Field(description="What the share right may really be, 95 %: least")
-    high: float
-    median_s: float
 
 
 class SkillList(Described):
@@ -60,22 +46,14 @@ class DrillKeys(Described):
     drills: list[DrillKey]
 
 
+@mirrors(Choice)
 class ChoiceOut(Described):
-    key: str
-    text: str
-
-
-class SectionOut(Described):
-    """The hole that a clip was made at."""
-
-    bottom_depth_m: float
-    bottom_kind: BottomName
-    ice_thickness_m: float
-    face_depth_m: float
-    weed_height_m: float
+    """One answer to choose."""
 
 
 class ClipOut(Described):
+    """What a screen showed for a few seconds, and the hole it was made at."""
+
     pings: PingsOut
     unit: UnitFields
     settings: SettingsFields
@@ -90,34 +68,33 @@ class DrillOut(DrillKey):
     """A drill before it is answered."""
 
     title: str
-    question: SaidOut
+    question: SentenceOut
     clips: list[ClipOut]
     choices: list[ChoiceOut] = Field(description="None when the picture is to be pointed at")
     stop_s: float | None = Field(description="Where the clip stops until it is answered")
 
 
+@mirrors(RoundPart, only=("kind", "level"))
 class AnswerFields(Given):
-    kind: DrillName
-    level: Whole = Field(ge=1, le=3)
-    seed: Seed = Field(ge=0, le=2**40)
+    """An answer to a drill."""
+
+    seed: Whole = Field(ge=0, le=MOST_DRILL_SEED)
     choice: str | None = Field(None, max_length=40)
     range_m: Number | None = Field(None, ge=0.0, le=200.0, description="Range that was pointed at")
     seconds: Number = Field(ge=0.0, le=86400.0)
     scheduled: StrictBool = Field(True, description="Whether the answer moves the schedule, as in a daily round")
 
 
+@mirrors(TrueMark)
 class TrueMarkOut(Described):
-    label: str
-    kind: str
-    depth_m: float
-    aside_m: float
+    """What was where at the decisive moment."""
 
 
 class AnswerOut(Described):
     is_right: bool
     right: str
     target_m: tuple[float, float] | None
-    why: SaidOut
+    why: SentenceOut
     truth: list[TrueMarkOut]
     moment_s: float
     level: int = Field(description="The level that comes next time")
@@ -136,20 +113,15 @@ class RoundPath(Described):
     round_id: RowId
 
 
+@mirrors(Observation)
 class ObservationFields(Given):
-    shown_m: Number = Field(ge=0.0, le=150.0, description="Where the mark begins on the unit's scale, from the face")
-    colour: Whole = Field(ge=1, le=32, description="Its strongest step of the ladder")
-    thickness: ThicknessName = "as the lure"
-    motion: MotionName = "still"
-    change: ChangeName = "steady"
-    near: NearName = "open water"
-    bottom: LooksName | None = None
+    """What was seen of a mark."""
 
 
 class CallWanted(Given):
     unit_id: RowId
     lure_id: RowId | None = None
-    lure_depth_m: Number | None = Field(None, ge=0.1, le=DEEPEST_M)
+    lure_depth_m: Annotated[Number, Field(ge=0.1, le=DEEPEST_M)] | None = None
     gain: Number | None = Field(None, ge=-1000.0, le=1000.0, description="Null for what the hole card advises")
     range_m: Number | None = Field(None, ge=1.0, le=150.0)
     seen: ObservationFields | None = Field(None, description="Null to ask only how the unit would stand")
@@ -162,9 +134,11 @@ class RegionOut(Described):
 
 
 class CallOut(Described):
-    kind: str
+    """One thing that a mark can be."""
+
+    kind: Annotated[str, NamesOf(EXPLANATIONS)]
     chance: float
-    because: list[SaidOut]
+    because: list[SentenceOut]
     do: str
     region: RegionOut | None
     depth_m: tuple[float, float] | None

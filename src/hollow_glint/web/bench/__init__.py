@@ -1,0 +1,1 @@
+"""The Bench step: live benches and their stream, kept scenes, guided exercises."""

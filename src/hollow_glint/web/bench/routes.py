@@ -1,0 +1,215 @@
+"""The Bench step: the living picture with its commands, at a hole, in a kept scene or in an exercise."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Callable
+from dataclasses import asdict, dataclass
+from typing import Any
+
+import numpy as np
+from flask import Response, current_app, stream_with_context
+from flask_openapi3 import APIBlueprint, Tag
+
+from ...core.bench.bench_run import BenchRun
+from ...core.bench.command import Command
+from ...core.bench.exercises import EXERCISES, Exercise
+from ...core.bench.frame import STEP_S, Frame
+from ...core.checks import InputError, named
+from ...core.fields import from_fields
+from ...core.fish.events import Event
+from ...core.gear.lures import Lure
+from ...core.gear.settings import Settings, starting_settings
+from ...core.gear.unit import UnitProfile
+from ...core.hole.scene import Scene
+from ...core.sonar import receiver
+from ...core.tuning import touched_mark
+from ...store import exercises, holes, lures, scenes, strikes, units
+from ..contract import BODY, BenchPath, Problem, answers, plain
+from ..database import database, utc
+from ..keeping import Keeper
+from ..problems import problem
+from .contract import Accepted, BenchOut, BenchWanted, CommandFields, FrameOut, MarkOut, MarkWanted, TuningOut
+from .live import BenchGone, LiveBench, LiveBenches, new_bench_id
+from .open_water import OpenWater
+
+api = APIBlueprint("bench", __name__, url_prefix="/api", abp_tags=[Tag(name="Bench")])
+
+
+def live_benches() -> LiveBenches:
+    """The program's live benches."""
+    live: LiveBenches = current_app.config["live_benches"]
+    return live
+
+
+def keeper() -> Keeper:
+    """What keeps strikes and runs."""
+    found: Keeper = current_app.config["keeper"]
+    return found
+
+
+def find_bench(bench_id: str) -> LiveBench:
+    """The live bench with this id, or BenchGone."""
+    bench = live_benches().get(bench_id)
+    if bench is None:
+        raise BenchGone(bench_id)
+    return bench
+
+
+def bench_fields(bench: LiveBench, title: str, hole_id: int | None) -> dict[str, Any]:
+    """A bench as it begins, as fields of `BenchOut`."""
+    run = bench.run
+    return {
+        "id": bench.id, "seed": bench.seed, "frame_s": STEP_S / bench.pace, "title": title, "hole_id": hole_id,
+        "exercise": None, "scene": asdict(run.scene), "unit": asdict(run.unit), "lure": asdict(run.lure),
+        "settings": asdict(run.settings), "lure_depth_m": run.lure_depth_m,
+    }  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Start:
+    """What a bench starts from."""
+
+    title: str
+    scene: Scene
+    unit: UnitProfile
+    lure: Lure
+    settings: Settings
+    lure_depth_m: float | None = None
+    seed: int | None = None
+    exercise: Exercise | None = None
+
+
+def _start(body: BenchWanted) -> Start:
+    """Where `body` asks to start. Raises ValueError or NotFound."""
+    store = database()
+    asked = [name for name in ("hole_id", "scene_id", "exercise") if getattr(body, name) is not None]
+    if len(asked) != 1:
+        raise InputError(f"{' and '.join(asked) or 'hole_id'}: one of hole_id, scene_id and exercise is accepted")
+    unit = None if body.unit_id is None else units.get(store, body.unit_id).profile
+    lure = None if body.lure_id is None else lures.get(store, body.lure_id).lure
+    if body.hole_id is not None:
+        if unit is None or lure is None:
+            raise InputError("unit_id or lure_id is missing: a bench at a hole needs both")
+        hole = holes.get(store, body.hole_id).hole
+        settings = starting_settings(unit, hole.scene().bottom_range_m)
+        if body.settings is not None:
+            settings = from_fields(Settings, body.settings.model_dump(), "the settings").checked(unit)
+        return Start(hole.name, hole.scene(), unit, lure, settings, body.lure_depth_m)
+    if body.scene_id is not None:
+        saved = scenes.get(store, body.scene_id).saved
+        settings = saved.settings
+        if unit is not None and unit != saved.unit:
+            settings = starting_settings(unit, saved.scene.bottom_range_m)
+        lure = lure or saved.lure
+        return Start(saved.name, saved.scene, unit or saved.unit, lure, settings, saved.lure_depth_m, saved.seed)
+    one = named("exercise", body.exercise or "", EXERCISES)
+    return Start(one.title, one.scene, one.unit, one.lure, one.settings, one.lure_depth_m, exercise=one)
+
+
+@api.post("/benches", responses=answers(201, BenchOut, 404, 503, *BODY))
+def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int]:
+    """Start a live bench at a hole, in a kept scene or in an exercise. Read its stream within a few seconds."""
+    store, start = database(), _start(body)
+    if start.scene.bottom_range_m > start.unit.ranges_m[-1]:
+        raise InputError(
+            f"bottom_depth_m is {start.scene.bottom_depth_m:g} m: the largest range of the {start.unit.name} is "
+            f"{start.unit.ranges_m[-1]:g} m below its face, so choose another unit or a shallower hole"
+        )
+    seed = next((one for one in (body.seed, start.seed) if one is not None), None)
+    seed = secrets.randbits(53) if seed is None else seed
+    run = BenchRun(start.scene, start.unit, start.settings, start.lure, np.random.default_rng(seed), start.lure_depth_m)
+
+    bench_id = new_bench_id()
+
+    def logs_strike(frame: Frame, event: Event) -> Callable[[], int] | None:
+        """Write a hooked fish into the log. Practice is not logged."""
+        if body.hole_id is None or body.unit_id is None or body.lure_id is None:
+            return None
+        strike = strikes.Strike(
+            id=0,
+            hole_id=body.hole_id,
+            unit_id=body.unit_id,
+            lure_id=body.lure_id,
+            struck_at=utc(),
+            depth_m=event.depth_m,
+            fish_length_m=event.fish_length_m,
+            settings=frame.settings,
+            note="",
+            source_key=f"bench {bench_id} frame {frame.number}",
+        )
+        return lambda: strikes.add(store, strike).id
+
+    def finished() -> None:
+        key = start.exercise.key if start.exercise else ""
+        kept.submit(lambda: exercises.finish(store, key), "An exercise")
+
+    kept = keeper()
+    play = OpenWater(run, kept, logs_strike, start.exercise, finished)
+    bench = live_benches().add(play, seed, body.fish_length_m, bench_id)
+    fields = bench_fields(bench, start.title, body.hole_id)
+    if start.exercise is not None:
+        fields["exercise"] = {**vars(start.exercise), "done_at": exercises.done(store).get(start.exercise.key)}
+    return plain(fields, BenchOut), 201
+
+
+@api.get("/benches/<bench_id>/stream", responses={404: Problem})
+def stream_bench(path: BenchPath) -> Response:
+    """The living picture as server-sent events: `frame` (FrameOut) twenty a second, `tuning` (TuningOut) on change."""
+    bench = find_bench(path.bench_id)
+    answer = Response(stream_with_context(bench.stream()), mimetype="text/event-stream")
+    answer.headers["Cache-Control"] = "no-store"
+    answer.headers["X-Accel-Buffering"] = "no"
+    return answer
+
+
+@api.get("/benches/<bench_id>/frame", responses=answers(200, FrameOut, 404))
+def bench_frame(path: BenchPath) -> dict[str, Any] | Response:
+    """The newest frame of the stream, for a look without reading it."""
+    bench = find_bench(path.bench_id)
+    return bench.last or problem(404, "This bench has no frame yet: read its stream first.")
+
+
+@api.get("/benches/<bench_id>/tuning", responses=answers(200, TuningOut, 404))
+def bench_tuning(path: BenchPath) -> dict[str, Any]:
+    """What the present settings do: gain window, verdicts, seen zone."""
+    return find_bench(path.bench_id).tuning()
+
+
+@api.post("/benches/<bench_id>/commands", responses=answers(202, Accepted, 404, *BODY))
+def command_bench(path: BenchPath, body: CommandFields) -> tuple[dict[str, Any], int]:
+    """Turn a knob, move the lure, look at the rod tip, set the hook."""
+    bench = find_bench(path.bench_id)
+    fields = body.model_dump()
+    fish_length_m, read = fields.pop("fish_length_m"), fields.pop("read")
+    command = from_fields(Command, fields, "the command")
+    if bench.play.hides_truth and command.scene is not None:
+        raise InputError("scene is given: the water of a run is what it is, so none is accepted")
+    if read is not None:
+        bench.watched = read
+    return {"frame": bench.command(command, fish_length_m)}, 202
+
+
+@api.get("/benches/<bench_id>/mark", responses=answers(200, MarkOut, 404, 409, 422))
+def bench_mark(path: BenchPath, query: MarkWanted) -> dict[str, Any] | Response:
+    """What made the mark at a range, in the newest ping or in one of the last five minutes."""
+    bench = find_bench(path.bench_id)
+    run = bench.run
+    if bench.play.hides_truth:
+        return problem(409, "In a run the truth is hidden until the debrief.")
+    with bench.stepping:
+        heard = list(run.heard)
+    wanted = [one for one in heard if query.ping is None or one.number == query.ping]
+    if not wanted:
+        return problem(404, "That ping is not remembered: the last five minutes are.")
+    off = receiver.taken_off(run.unit, run.settings, np.array([query.range_m]))[0]
+    dark_db = receiver.first_colour_level(run.unit, run.settings) + float(off)
+    return plain(touched_mark.explain(run.water, wanted[-1], query.range_m, dark_db), MarkOut)
+
+
+@api.delete("/benches/<bench_id>", responses=answers(204, None, 404))
+def end_bench(path: BenchPath) -> tuple[str, int]:
+    """End a live bench."""
+    if not live_benches().free(path.bench_id):
+        raise BenchGone(path.bench_id)
+    return "", 204

@@ -1,0 +1,1 @@
+"""The Gear step: units, lures, and calibrating a unit with a known jig."""

@@ -1,0 +1,1 @@
+"""The Hole step: the holes people drilled."""

@@ -1,0 +1,1 @@
+"""The Read step: recordings, drills and the call sheet."""
