@@ -11,14 +11,18 @@ from .test_web import is_problem
 
 @pytest.fixture
 def unit(client) -> dict:
-    return {key: value for key, value in client.get("/api/units").json["units"][1].items() if key != "id"}
+    return {
+        key: value for key, value in client.get("/api/units").json["units"][1].items() if key not in ("id", "version")
+    }
 
 
 def test_a_unit_is_copied_changed_and_removed(client, unit):
     made = client.post("/api/units", json={**unit, "name": "Mine"})
     assert made.status_code == 201
     gain = {**unit["gain"], "minimum": 0, "maximum": 30, "step": 0.5}
-    changed = client.put(f"/api/units/{made.json['id']}", json={**unit, "name": "Mine", "gain": gain})
+    changed = client.put(
+        f"/api/units/{made.json['id']}", json={**unit, "name": "Mine", "gain": gain}, headers={"If-Match": '"1"'}
+    )
     assert changed.json["gain"]["maximum"] == 30
     bench = client.post("/api/benches", json={"hole_id": 1, "unit_id": made.json["id"], "lure_id": 3}).json
     assert bench["settings"]["gain"] == 15.0  # the middle of its own scale
@@ -55,8 +59,12 @@ def test_lures_of_every_form(client):
     ):
         made = client.post("/api/lures", json={"name": f"A {form}", "form": form, "diameter_m": 0.006, **more})
         assert made.status_code == 201, made.text
-        again = client.put(f"/api/lures/{made.json['id']}", json={**made.json, "id": None} | {"diameter_m": 0.007})
+        fields = {key: value for key, value in made.json.items() if key not in ("id", "version")}
+        headers = {"If-Match": made.headers["ETag"]}
+        again = client.put(f"/api/lures/{made.json['id']}", json={**fields, "id": None}, headers=headers)
         is_problem(again, 422, "id is not a field")
+        again = client.put(f"/api/lures/{made.json['id']}", json={**fields, "diameter_m": 0.007}, headers=headers)
+        assert again.json == {**made.json, "diameter_m": 0.007, "version": 2} and again.headers["ETag"] == '"2"'
     is_problem(client.post("/api/lures", json={"name": "x", "form": "spoon", "diameter_m": 0.01}), 422, "length_m is 0")
     is_problem(client.post("/api/lures", json={"name": "x", "diameter_m": 0.5}), 422, "diameter_m is 0.5")
 

@@ -116,7 +116,7 @@ def test_files_are_bounded_and_an_empty_one_is_none(client, app, monkeypatch):
 
 
 def test_only_so_many_files_at_once(client, app, monkeypatch):
-    from hollow_glint.web import recordings as web_recordings
+    from hollow_glint.web.read import recordings as web_recordings
 
     monkeypatch.setattr(web_recordings, "MOST_IMPORTS", 0)
     assert sent(client, b"x").status_code == 503

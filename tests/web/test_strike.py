@@ -31,7 +31,7 @@ def played(client, app, seconds=16.0, **wanted):
 
 def test_a_run_hides_the_truth_until_it_is_over(client, app):
     made, bench = live(client, app)
-    assert made["run"]["level"] == "willing" and made["scene"]["visitors"] == 6
+    assert made["run"]["key"] == "willing" and made["scene"]["visitors"] == 6
     bench.command(Command(to_depth_m=made["run"]["goal_m"]))
     for _ in range(360):
         frame, events = bench.step()
@@ -90,8 +90,8 @@ def test_a_run_ends_by_itself_when_a_fish_is_landed(client, app):
             bench.command(Command(set_hook=True))
         if any(event["kind"] == "run over" for event in events):
             break
-    assert bench.run_id is not None and bench.freed
-    kept = client.get(f"/api/runs/{bench.run_id}").json
+    assert bench.play.over_as is not None and bench.freed
+    kept = client.get(f"/api/runs/{bench.play.over_as}").json
     assert kept["outcome"] == "landed" and kept["species"] == "whitefish" and kept["landed_m"] > 0.2
     assert {one["code"] for one in kept["judged"] if one["is_good"]} >= {"eyes", "set", "landed"}
 
@@ -199,18 +199,18 @@ def test_the_holes_rise_line_is_todays_alone(client, app):
     store = app.config["database"]
     old = (datetime.now(UTC) - timedelta(days=2)).strftime("%Y-%m-%dT%H:%M:%SZ")
     ice_days.add_height(store, 2, old, 1.0, True)
-    assert client.get("/api/holes/2/rise-line").json == {"came": [], "line": None}
+    assert client.get("/api/holes/2/rise-line").json == {"heights": [], "line": None}
     ids = [
-        client.post("/api/holes/2/came", json={"depth_m": depth, "turned": True}).json["id"]
+        client.post("/api/holes/2/heights", json={"depth_m": depth, "turned": True}).json["id"]
         for depth in (2.6, 2.9, 2.7)
     ]
     line = client.get("/api/holes/2/rise-line").json["line"]
     assert line["fish"] == 3 and line["high_m"] <= line["depth_m"] <= line["low_m"]
-    assert client.delete(f"/api/holes/1/came/{ids[0]}").status_code == 404
-    assert client.delete(f"/api/holes/2/came/{ids[0]}").status_code == 204
+    assert client.delete(f"/api/holes/1/heights/{ids[0]}").status_code == 404
+    assert client.delete(f"/api/holes/2/heights/{ids[0]}").status_code == 204
     assert client.get("/api/holes/2/rise-line").json["line"]["fish"] == 2
-    assert client.post("/api/holes/2/came", json={"depth_m": -1.0, "turned": True}).status_code == 422
-    assert client.post("/api/holes/99/came", json={"depth_m": 1.0, "turned": True}).status_code == 404
+    assert client.post("/api/holes/2/heights", json={"depth_m": -1.0, "turned": True}).status_code == 422
+    assert client.post("/api/holes/99/heights", json={"depth_m": 1.0, "turned": True}).status_code == 404
 
 
 def test_the_sheet_climbs_the_ladder_and_takes_a_touch_back(client):

@@ -11,7 +11,8 @@ import pytest
 
 from hollow_glint.core.gear.profiles import TRAIL_UNIT
 from hollow_glint.store import strikes, units
-from hollow_glint.web import contract, guard, live
+from hollow_glint.web import guard
+from hollow_glint.web.bench import contract, live
 
 HOLE = {
     "name": "Test hole",
@@ -40,11 +41,13 @@ def test_health(client):
 def test_holes_round_trip(client):
     made = client.post("/api/holes", json=HOLE)
     assert made.status_code == 201
-    there = client.get(f"/api/holes/{made.json['id']}").json
-    assert there == made.json
+    got = client.get(f"/api/holes/{made.json['id']}")
+    there = got.json
+    assert there == made.json and got.headers["ETag"] == made.headers["ETag"] == '"1"'
     assert there["bottom_depth_m"] == 9.0 and there["clarity"] == "clear"
-    moved = client.put(f"/api/holes/{there['id']}", json={**HOLE, "bottom_depth_m": 5.5})
-    assert moved.json["bottom_depth_m"] == 5.5
+    headers = {"If-Match": got.headers["ETag"]}
+    moved = client.put(f"/api/holes/{there['id']}", json={**HOLE, "bottom_depth_m": 5.5}, headers=headers)
+    assert moved.json["bottom_depth_m"] == 5.5 and moved.headers["ETag"] == '"2"'
     assert client.delete(f"/api/holes/{there['id']}").status_code == 204
     is_problem(client.get(f"/api/holes/{there['id']}"), 404, f"no hole with id {there['id']}")
 
@@ -68,7 +71,7 @@ def test_holes_round_trip(client):
 def test_bad_holes_are_named_and_not_written(client, change, said):
     before = client.get("/api/holes").json
     is_problem(client.post("/api/holes", json={**HOLE, **change}), 422, *said)
-    is_problem(client.put("/api/holes/1", json={**HOLE, **change}), 422, *said)
+    is_problem(client.put("/api/holes/1", json={**HOLE, **change}, headers={"If-Match": '"1"'}), 422, *said)
     assert client.get("/api/holes").json == before
 
 

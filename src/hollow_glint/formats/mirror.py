@@ -3,7 +3,8 @@
     @mirrors(Scene)
     class SceneFields(Given): ...
 
-Nothing of a field is said a second time: what the class itself declares comes beside, or instead.
+Nothing of a field is said a second time: what the class itself declares comes beside, or instead. What is given to us
+is held strictly to its kind (a number is no text); what is read off an address, or goes out, is not.
 """
 
 from __future__ import annotations
@@ -51,15 +52,21 @@ class Given(Described):
 
 
 def mirrors(
-    kind: type, only: Iterable[str] | None = None, leave_out: Iterable[str] = ()
+    kind: type,
+    only: Iterable[str] | None = None,
+    leave_out: Iterable[str] = (),
+    defaults: Mapping[str, object] | None = None,
 ) -> Callable[[type[Model]], type[Model]]:
-    """Give the decorated model the fields of the core dataclass `kind`: all, `only` some, or all but some."""
+    """Give the decorated model the fields of the core dataclass `kind`: all, `only` some, or all but some.
+
+    `defaults` are this model's own, in place of the dataclass's.
+    """
     wanted = [name for name in hints_of(kind) if (only is None or name in set(only)) and name not in set(leave_out)]
 
     def mirrored(model: type[Model]) -> type[Model]:
-        own = set(model.model_fields)
+        own, strict = set(model.model_fields), issubclass(model, Given)
         fields: dict[str, Any] = {
-            one.name: (annotation(hints_of(kind)[one.name]), _default(one))
+            one.name: (annotation(hints_of(kind)[one.name], strict), (defaults or {}).get(one.name, _default(one)))
             for one in dataclasses.fields(kind)
             if one.name in wanted and one.name not in own
         }
@@ -92,10 +99,10 @@ def _plain(value: Any) -> Any:
     return value
 
 
-def annotation(hint: Any) -> Any:
+def annotation(hint: Any, strict: bool = True) -> Any:
     """A core field's annotation as pydantic's: numbers in their span, names as a closed list, lists for tuples."""
     bare, said, optional = unwrapped(hint)
-    made = _bare(bare, said)
+    made = _bare(bare, said, strict)
     words = [one.documentation for one in said if isinstance(one, DocInfo)]
     if optional:
         made = made | None
@@ -103,11 +110,11 @@ def annotation(hint: Any) -> Any:
     return Annotated[made, Field(description=words[-1])] if words else made
 
 
-def _bare(bare: Any, said: tuple[Any, ...]) -> Any:
+def _bare(bare: Any, said: tuple[Any, ...], strict: bool) -> Any:
     if bare is bool:
-        return StrictBool
+        return StrictBool if strict else bool
     if bare in (float, int):
-        number = Number if bare is float else Whole
+        number = bare if not strict else Number if bare is float else Whole
         span = next((one for one in said if isinstance(one, Span)), None)
         # The unit stands in the schema, so that the page and the sentences of refusal have it from there.
         return (
@@ -120,11 +127,11 @@ def _bare(bare: Any, said: tuple[Any, ...]) -> Any:
     if get_origin(bare) is tuple and get_args(bare)[1:] == (...,):
         length = next((one for one in said if isinstance(one, Len)), Len(0))
         return Annotated[
-            list[annotation(get_args(bare)[0])],  # type: ignore[misc]
+            list[annotation(get_args(bare)[0], strict)],  # type: ignore[misc]
             Field(min_length=length.min_length, max_length=length.max_length),
         ]
     if get_origin(bare) is dict:
-        return dict[get_args(bare)[0], annotation(get_args(bare)[1])]  # type: ignore[misc]
+        return dict[get_args(bare)[0], annotation(get_args(bare)[1], strict)]  # type: ignore[misc]
     if dataclasses.is_dataclass(bare):
         return MIRRORS[bare]
     return bare

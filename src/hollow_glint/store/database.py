@@ -20,7 +20,7 @@ from typing import Any, Literal
 
 APPLICATION_ID = 0x484F4C47  # "HOLG", written into the file's header
 BUSY_TIMEOUT_MS = 5000
-HEADER_BYTES = 100  # of every SQLite file
+HEADER_BYTES, MAGIC = 100, b"SQLite format 3\0"  # of every SQLite file
 BACKUP_EVERY_S = 20 * 3600.0
 
 
@@ -175,13 +175,13 @@ class Database:
     def _check_ours(self) -> None:
         with self.path.open("rb") as file:
             head = file.read(HEADER_BYTES)
-        if len(head) < HEADER_BYTES:
-            raise StoreError(self._damaged(f"it holds {len(head)} bytes, and a store has thousands"))
-        if not head.startswith(b"SQLite format 3\0"):
+        if not head.startswith(MAGIC[: len(head)]):
             raise StoreError(
                 f"{self.path} is not a Hollow Glint database, or its first bytes are lost. Move it away, or name "
                 "another folder with --data."
             )
+        if len(head) < HEADER_BYTES:
+            raise StoreError(self._damaged(f"it holds {len(head)} bytes, and a store has thousands"))
         connection = self.connection()
         (mark,) = connection.execute("PRAGMA application_id").fetchone()
         (version,) = connection.execute("PRAGMA user_version").fetchone()

@@ -196,7 +196,7 @@ def register(app: OpenAPI) -> None:
 
     @app.errorhandler(Full)
     def _full(error: Full) -> Response:
-        return problem(503, "All live benches are in use. Close the Bench in another window, or wait a few seconds.")
+        return problem(503, str(error))
 
     @app.errorhandler(BenchGone)
     def _bench_gone(error: BenchGone) -> Response:

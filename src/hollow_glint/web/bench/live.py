@@ -39,6 +39,12 @@ Told = list[dict[str, Any]]
 class Full(Exception):
     """There are as many live benches as this machine is asked to run."""
 
+    def __init__(self, most: int) -> None:
+        super().__init__(
+            f"All {most} live benches are in use. Close the Bench in another window, or wait a few seconds and try "
+            "again."
+        )
+
 
 class BenchGone(Exception):
     """There is no such bench, or no more."""
@@ -246,7 +252,7 @@ class LiveBenches:
         with self._lock:
             self._free_abandoned()
             if len(self._benches) >= self.most:
-                raise Full
+                raise Full(self.most)
             bench = LiveBench(bench_id or new_bench_id(), seed, play, fish_length_m, self.pace)
             self._benches[bench.id] = bench
         return bench

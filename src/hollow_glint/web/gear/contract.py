@@ -23,7 +23,10 @@ class GearTaken(Described):
     lures: list[LureOut]
 
 
-@mirrors(Scene, only=("bottom_depth_m", "face_depth_m", "ice_thickness_m", "temperature_c"))
+WATER = ("bottom_depth_m", "face_depth_m", "ice_thickness_m", "temperature_c")
+
+
+@mirrors(Scene, only=WATER, defaults={"face_depth_m": 0.45, "ice_thickness_m": 0.35})
 class WaterFields(Given):
     """The water in which a unit is calibrated."""
 
