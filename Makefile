@@ -4,8 +4,8 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 STATIC := src/hollow_glint/web/static
-FRONT_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/*.config.* frontend/tsconfig.json -type f ! -name schema.d.ts)
-CONTRACT := $(wildcard src/hollow_glint/web/*.py)
+FRONT_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/*.config.* frontend/tsconfig.json -type f ! -name schema.d.ts ! -name limits.ts)
+CONTRACT := $(shell find src/hollow_glint/core src/hollow_glint/formats src/hollow_glint/store src/hollow_glint/web -name "*.py") frontend/scripts/limits.mjs
 
 .PHONY: help setup demo test lint types bench screenshots wheel clean chromium
 
@@ -65,4 +65,4 @@ wheel: setup $(BIN)/.test ## build a wheel with the front end in it, into dist/
 	@ls dist
 
 clean: ## remove what was built and installed here
-	rm -rf $(VENV) frontend/node_modules frontend/openapi.json frontend/src/lib/api/schema.d.ts $(STATIC) dist build
+	rm -rf $(VENV) frontend/node_modules frontend/openapi.json frontend/src/lib/api/schema.d.ts frontend/src/lib/api/limits.ts $(STATIC) dist build

@@ -1,10 +1,10 @@
 // Feet and inches or metres, only ever at the face: everything inside is SI.
+import { constants } from "./api/limits";
 import type { Quantity } from "./api/types";
 
 export type System = "feet" | "metric";
 
-const FOOT = 0.3048;
-const INCH = 0.0254;
+const { foot: FOOT, inch: INCH } = constants;
 
 export const depthUnit = (system: System) => (system === "feet" ? "ft" : "m");
 export const smallUnit = (system: System) => (system === "feet" ? "in" : "cm");
@@ -42,8 +42,9 @@ export const warmMeasure: Measure = {
 
 /** A number with at most `digits` decimals and no trailing zeros. */
 export function trim(value: number, digits: number): string {
-  const text = value.toFixed(digits);
-  return digits > 0 ? text.replace(/\.?0+$/, "") : text;
+  const fixed = value.toFixed(digits);
+  const text = digits > 0 ? fixed.replace(/\.?0+$/, "") : fixed;
+  return text === "-0" ? "0" : text; // what rounds to nothing has no side
 }
 
 /** A depth or width, with one decimal: "22.4 ft", "6.8 m". */

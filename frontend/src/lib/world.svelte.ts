@@ -1,5 +1,5 @@
 // What every screen stands on: the holes, the gear, the strikes, and where in the application we are.
-import { get, Problem } from "./api/client";
+import { api, ok, Problem } from "./api/client";
 import type {
   Exercise,
   Hole,
@@ -72,7 +72,7 @@ class World {
   async load() {
     try {
       const [holes] = await Promise.all([
-        get<{ holes: Hole[] }>("/api/holes"),
+        ok(api.GET("/api/holes")),
         this.loadGear(),
         this.loadStrikes(),
         this.loadPractice(),
@@ -87,25 +87,22 @@ class World {
   }
 
   async loadGear() {
-    const [units, lures] = await Promise.all([
-      get<{ units: Unit[] }>("/api/units"),
-      get<{ lures: Lure[] }>("/api/lures"),
-    ]);
+    const [units, lures] = await Promise.all([ok(api.GET("/api/units")), ok(api.GET("/api/lures"))]);
     this.units = units.units;
     this.lures = lures.lures;
   }
 
   async loadPractice() {
     const [scenes, exercises] = await Promise.all([
-      get<{ scenes: SceneSummary[] }>("/api/scenes"),
-      get<{ exercises: Exercise[] }>("/api/exercises"),
+      ok(api.GET("/api/scenes")),
+      ok(api.GET("/api/exercises")),
     ]);
     this.scenes = scenes.scenes;
     this.exercises = exercises.exercises;
   }
 
   async loadStrikes() {
-    this.strikes = (await get<{ strikes: Strike[] }>("/api/strikes")).strikes;
+    this.strikes = (await ok(api.GET("/api/strikes"))).strikes;
   }
 
   /** The rise line that today's fish at the hole ask for. */
@@ -113,7 +110,9 @@ class World {
     const id = this.holeId;
     if (id === null) return;
     try {
-      const { line } = await get<HoleLine>(`/api/holes/${id}/rise-line`);
+      const { line } = await ok(
+        api.GET("/api/holes/{hole_id}/rise-line", { params: { path: { hole_id: id } } }),
+      );
       if (id === this.holeId && !this.riseOfRun) this.riseLine = line;
     } catch {
       if (!this.riseOfRun) this.riseLine = null; // the hole is gone, or the program: said elsewhere

@@ -39,9 +39,20 @@ class Span(GroupedMetadata):
 
 @dataclasses.dataclass(frozen=True, eq=False)
 class OneOf:
-    """A name out of a table or a list, as that stands when it is asked."""
+    """A name out of a table or a list, as that stands when it is asked.
+
+    `said` gives words for names that do not speak for themselves; a table whose entries are words, or have `words`, has
+    them already.
+    """
 
     table: Mapping[str, object] | Sequence[str]
+    said: Mapping[str, str] = dataclasses.field(default_factory=dict)
+
+    @property
+    def words(self) -> dict[str, str]:
+        """What to call each name on a page."""
+        entries = self.table if isinstance(self.table, Mapping) else dict.fromkeys(self.table)
+        return {name: self.said.get(name, _words_of(entry) or name) for name, entry in entries.items()}
 
     @property
     def names(self) -> tuple[str, ...]:
@@ -53,6 +64,10 @@ class OneOf:
         if not isinstance(value, str):
             raise InputError(f"{name} is {value!r}: accepted are {', '.join(self.names)}")
         one_of(name, value, self.names)
+
+
+def _words_of(entry: object) -> str:
+    return entry if isinstance(entry, str) else str(getattr(entry, "words", ""))
 
 
 @dataclasses.dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from ..core.bench.command import Command
 from ..core.bench.frame import STEP_S
@@ -12,6 +12,7 @@ from ..core.drills.rounds import Round, RoundPart
 from ..core.fields import Text
 from ..core.fish.day import Day
 from ..core.fish.states import Newcomer
+from ..core.gear.forms import FORMS
 from ..core.gear.ladders import Ladder, Step
 from ..core.gear.lures import Lure
 from ..core.gear.settings import Settings
@@ -100,6 +101,14 @@ class UnitFields(Given):
 @mirrors(Lure)
 class LureFields(Given):
     """A lure by form, material and sizes."""
+
+    model_config = ConfigDict(
+        json_schema_extra={
+            "x-forms": [
+                {name: value for name, value in vars(form).items() if name != "answers"} for form in FORMS.values()
+            ]
+        }
+    )
 
 
 class GearFields(Given):

@@ -144,7 +144,7 @@ def _unit(span: Span) -> dict[str, Any] | None:
 def _text(said: tuple[Any, ...]) -> Any:
     for one in said:
         if isinstance(one, OneOf):
-            return Literal[one.names]
+            return Annotated[Literal[one.names], Field(json_schema_extra={"x-words": {**one.words}})]
         if isinstance(one, Pattern):
             return Annotated[str, StringConstraints(pattern=one.pattern)]
         if isinstance(one, Text):

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 from flask import Response, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 
 from .. import __version__
+from ..core.bench.frame import STEP_S
+from ..core.card.ice_guidance import INCH
+from ..core.fish import hand
+from ..core.fish.events import EventKind
+from ..core.gear.lures import OFF_BOTTOM_M
+from ..core.gear.unit import FOOT
 from ..store.database import Database
 from . import busy, guard, problems
 from .bench import routes as bench
@@ -26,6 +32,20 @@ from .strike import lab_and_sheet, runs
 
 STATIC = Path(__file__).parent / "static"
 MOST_BODY_BYTES = 64 * 1024
+# What the page needs of the core besides the spans of fields.
+CONSTANTS = {
+    "foot_m": FOOT,
+    "inch_m": INCH,
+    "off_bottom_m": OFF_BOTTOM_M,
+    "step_s": STEP_S,
+    "lift_slowly_m_s": hand.LIFT_SLOWLY,
+    "lift_faster_m_s": hand.LIFT_FASTER,
+    "lift_fast_m_s": hand.LIFT_FAST,
+    "lower_slowly_m_s": hand.LOWER_SLOWLY,
+    "let_sink_m_s": hand.LET_SINK,
+    "draws_m_s": hand.DRAWS,
+    "events": get_args(EventKind),
+}
 
 
 class Application(OpenAPI):
@@ -35,6 +55,11 @@ class Application(OpenAPI):
     def api_doc(self) -> dict[str, Any]:
         """The OpenAPI document: every error is a problem document, and every id in a path may be unknown."""
         document: dict[str, Any] = super().api_doc
+        document["x-constants"] = CONSTANTS
+        for name, schema in document["components"]["schemas"].items():
+            model = problems.MODELS.get(name)
+            if model is not None:
+                _take_extensions(schema, model.model_json_schema())
         for path, operations in document["paths"].items():
             for operation in operations.values():
                 answers = operation["responses"]
@@ -51,6 +76,19 @@ class Application(OpenAPI):
                         schema = {"$ref": f"#/components/schemas/{name}"}
                         answer["content"] = {"application/problem+json": {"schema": schema}}
         return document
+
+
+def _take_extensions(schema: Any, own: Any) -> None:
+    """Give back to a schema the x- extensions (units, words) that the library drops on its way into the document."""
+    if isinstance(schema, dict) and isinstance(own, dict):
+        for name, value in own.items():
+            if name.startswith("x-"):
+                schema[name] = value
+            elif name in schema:
+                _take_extensions(schema[name], value)
+    elif isinstance(schema, list) and isinstance(own, list):
+        for one, same in zip(schema, own, strict=False):
+            _take_extensions(one, same)
 
 
 def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.0) -> Application:

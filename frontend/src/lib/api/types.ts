@@ -3,7 +3,7 @@ import type { components } from "./schema";
 
 type Schemas = components["schemas"];
 /** What the program sends has every field: those with a default are never left out. */
-type Whole<T> = T extends readonly [unknown, ...unknown[]]
+export type Whole<T> = T extends readonly [unknown, ...unknown[]]
   ? T
   : T extends (infer Item)[]
     ? Whole<Item>[]
@@ -11,8 +11,8 @@ type Whole<T> = T extends readonly [unknown, ...unknown[]]
       ? { [Key in keyof T]-?: Whole<T[Key]> }
       : T;
 
-export type Hole = Schemas["HoleOut"];
-export type HoleFields = Schemas["HoleFields"];
+export type Hole = Whole<Schemas["HoleOut"]>;
+export type HoleFields = Whole<Schemas["HoleFields"]>;
 export type Scene = Whole<Schemas["SceneFields"]>;
 export type Neighbour = Scene["neighbours"][number];
 export type Profile = Whole<Schemas["UnitFields"]>;
@@ -25,13 +25,13 @@ export type Strike = Whole<Schemas["StrikeOut"]>;
 export type Bench = Whole<Schemas["BenchOut"]>;
 export type BenchWanted = Schemas["BenchWanted"];
 export type Exercise = Whole<Schemas["ExerciseOut"]>;
-export type SceneSummary = Schemas["SceneSummary"];
-export type SavedScene = Schemas["SavedSceneFields"];
+export type SceneSummary = Whole<Schemas["SceneSummary"]>;
+export type SavedScene = Whole<Schemas["SavedSceneFields"]>;
 export type Frame = Whole<Schemas["FrameOut"]>;
 export type Tuning = Whole<Schemas["TuningOut"]>;
 export type Change = NonNullable<Tuning["verdicts"][number]["change"]>;
-export type Quantity = Schemas["QuantityOut"];
-export type Mark = Schemas["MarkOut"];
+export type Quantity = Whole<Schemas["QuantityOut"]>;
+export type Mark = Whole<Schemas["MarkOut"]>;
 export type CardWanted = Whole<Schemas["CardWanted"]>;
 export type HoleCard = Whole<Schemas["HoleCardOut"]>;
 export type KeptCard = Whole<Schemas["KeptCardOut"]>;
@@ -43,7 +43,7 @@ export type CalibrationWanted = Whole<Schemas["CalibrationWanted"]>;
 export type KeptCalibration = Whole<Schemas["KeptCalibration"]>;
 export type Fit = Whole<Schemas["FitOut"]>;
 export type Look = Whole<Schemas["LookOut"]>;
-export type Revealed = Schemas["RevealedOut"];
+export type Revealed = Whole<Schemas["RevealedOut"]>;
 export type Settings = Whole<Schemas["SettingsFields"]>;
 export type Command = Schemas["CommandFields"];
 export type BenchEvent = Whole<Schemas["EventOut"]>;
@@ -63,6 +63,7 @@ export type TrueMark = Answer["truth"][number];
 export type Round = Whole<Schemas["RoundOut"]>;
 export type RoundPart = Round["parts"][number];
 export type Observation = Whole<Schemas["ObservationFields"]>;
+export type CallWanted = Schemas["CallWanted"];
 export type CallSheet = Whole<Schemas["SheetOut"]>;
 export type Call = CallSheet["calls"][number];
 export type Section = Drill["clips"][number]["section"];

@@ -15,7 +15,9 @@
 
 <div class="choice" role="group" aria-label={name}>
   {#each options as option (option.value)}
-    <button aria-pressed={option.value === value} onclick={() => choose(option.value)}>{option.label}</button>
+    <button type="button" aria-pressed={option.value === value} onclick={() => choose(option.value)}
+      >{option.label}</button
+    >
   {/each}
 </div>
 

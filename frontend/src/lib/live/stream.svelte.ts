@@ -1,5 +1,5 @@
 // A bench's stream: starts it, listens, sends commands, and gets it back by itself when it drops.
-import { post, Problem, remove } from "../api/client";
+import { api, ok, Problem, words } from "../api/client";
 import type {
   Bench,
   BenchEvent,
@@ -17,6 +17,8 @@ export type Link = "starting" | "live" | "lost" | "refused";
 const SILENCE_MS = 2500; // twenty frames a second come; this long without one is a drop
 const FIRST_MS = 6000; // a busy machine may take a while to send the first
 const RETRY_MS = 1500;
+
+const openBench = (body: BenchWanted) => api.POST("/api/benches", { body });
 
 export class BenchStream {
   link: Link = $state("starting");
@@ -61,18 +63,25 @@ export class BenchStream {
   private waiting: Command | null = null;
   private sending = false;
 
-  /** A bench, or (at another address) a run of the strike drill, which is never begun anew when it is lost. */
-  constructor(
-    private readonly wanted: BenchWanted | RunWanted,
+  private constructor(
+    private readonly open: (seed: number | null) => ReturnType<typeof openBench>,
     private readonly seed: number | null,
-    private readonly address = "/api/benches",
   ) {}
+
+  static ofBench(wanted: BenchWanted, seed: number | null) {
+    return new BenchStream((seed) => openBench({ ...wanted, seed }), seed);
+  }
+
+  /** A run of the strike drill, which is never begun anew when it is lost. */
+  static ofRun(wanted: RunWanted, seed: number | null) {
+    return new BenchStream((seed) => api.POST("/api/runs/start", { body: { ...wanted, seed } }), seed);
+  }
 
   async start() {
     try {
-      const bench = await post<Bench>(this.address, { ...this.wanted, seed: this.seed });
+      const bench = await ok(this.open(this.seed));
       if (this.closed) {
-        void remove(`/api/benches/${bench.id}`);
+        void ok(api.DELETE("/api/benches/{bench_id}", { params: { path: { bench_id: bench.id } } }));
         return;
       }
       const kept = this.settings;
@@ -89,7 +98,7 @@ export class BenchStream {
       if (this.closed) return;
       const refused = problem instanceof Problem && problem.status >= 400;
       this.link = refused ? "refused" : "lost";
-      this.message = problem instanceof Error ? problem.message : String(problem);
+      this.message = words(problem);
       this.retry = window.setTimeout(() => void this.start(), refused ? 2 * RETRY_MS : RETRY_MS);
     }
   }
@@ -175,12 +184,18 @@ export class BenchStream {
     if (!this.bench || this.ending || this.runId !== null) return;
     this.ending = true;
     try {
-      this.runId = (await post<{ id: number }>(`/api/benches/${this.bench.id}/end-run`, {})).id;
+      this.runId = (
+        await ok(
+          api.POST("/api/benches/{bench_id}/end-run", {
+            params: { path: { bench_id: this.bench.id } },
+          }),
+        )
+      ).id;
       this.source?.close();
       window.clearTimeout(this.watchdog);
     } catch (problem) {
       this.ending = false;
-      this.message = problem instanceof Error ? problem.message : String(problem);
+      this.message = words(problem);
       if (this.source?.readyState === EventSource.CLOSED) this.again();
     }
   }
@@ -253,7 +268,12 @@ export class BenchStream {
     const command = this.waiting;
     this.waiting = null;
     try {
-      await post(`/api/benches/${this.bench.id}/commands`, command);
+      await ok(
+        api.POST("/api/benches/{bench_id}/commands", {
+          params: { path: { bench_id: this.bench.id } },
+          body: command,
+        }),
+      );
       if (command.scene) this.accepted = command.scene as Scene;
       if (this.link === "live") this.message = "";
     } catch (problem) {
@@ -273,6 +293,9 @@ export class BenchStream {
     this.source?.close();
     window.clearTimeout(this.watchdog);
     window.clearTimeout(this.retry);
-    if (this.bench) void remove(`/api/benches/${this.bench.id}`).catch(() => undefined);
+    if (this.bench)
+      void ok(api.DELETE("/api/benches/{bench_id}", { params: { path: { bench_id: this.bench.id } } })).catch(
+        () => undefined,
+      );
   }
 }

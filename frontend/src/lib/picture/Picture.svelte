@@ -2,7 +2,7 @@
   // The living picture: one canvas, painted at the display's rate from whatever frames have come. Touch a mark to be
   // told what it is; drag the target line.
   import { onMount } from "svelte";
-  import { get } from "../api/client";
+  import { api, ok } from "../api/client";
   import type { Bench, Mark } from "../api/types";
   import type { BenchStream } from "../live/stream.svelte";
   import { prefs } from "../prefs.svelte";
@@ -123,8 +123,10 @@
     if (!touch) return;
     const ping = painter.pingNumber(touch.back);
     try {
-      const found = await get<Mark>(
-        `/api/benches/${bench.id}/mark?range_m=${touch.range.toFixed(3)}&ping=${ping}`,
+      const found = await ok(
+        api.GET("/api/benches/{bench_id}/mark", {
+          params: { path: { bench_id: bench.id }, query: { range_m: Number(touch.range.toFixed(3)), ping } },
+        }),
       );
       mark = { ...found, x, y };
     } catch {

@@ -7,7 +7,7 @@
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { post } from "../../lib/api/client";
+  import { api, ok } from "../../lib/api/client";
   import { sentence, small, trim } from "../../lib/units";
   import { type Practice, world } from "../../lib/world.svelte";
   import Coach from "./Coach.svelte";
@@ -58,7 +58,7 @@
   // Another hole, scene, unit or lure is a new bench. The address may carry ?seed=N, to see the same water again.
   $effect(() => {
     const seed = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
-    const made = new BenchStream(wanted(), Number.isSafeInteger(seed) && seed >= 0 ? seed : null);
+    const made = BenchStream.ofBench(wanted(), Number.isSafeInteger(seed) && seed >= 0 ? seed : null);
     stream = made;
     said = null;
     met = false;
@@ -128,10 +128,15 @@
     if (!stream?.bench) return;
     const name = `${stream.bench.title}, ${new Date().toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`;
     try {
-      await post(`/api/benches/${stream.bench.id}/recording`, {
-        name: name.slice(0, 80),
-        hole_id: practice ? null : hole.id,
-      });
+      await ok(
+        api.POST("/api/benches/{bench_id}/recording", {
+          params: { path: { bench_id: stream.bench.id } },
+          body: {
+            name: name.slice(0, 80),
+            hole_id: practice ? null : hole.id,
+          },
+        }),
+      );
       kept = "Kept. Replay it under Read, Recordings.";
     } catch (problem) {
       kept = problem instanceof Error ? problem.message : String(problem);

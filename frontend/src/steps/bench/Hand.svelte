@@ -1,5 +1,6 @@
 <script lang="ts">
   // The hand: lift, lower, twitch; and the rod tip with the eyes on it or on the sonar.
+  import { constants } from "../../lib/api/limits";
   import type { LureFields, Scene } from "../../lib/api/types";
   import ArrowDown from "@lucide/svelte/icons/arrow-down";
   import ArrowUp from "@lucide/svelte/icons/arrow-up";
@@ -25,8 +26,8 @@
     chooseEyes: (eyes: "sonar" | "rod") => void;
   } = $props();
 
-  const OFF_BOTTOM = 1.2;
-  const nudge = 0.0762; // a quarter of a foot
+  const { offBottom: OFF_BOTTOM } = constants;
+  const nudge = constants.foot / 4;
   const still = () => stream.send({ lift_m_s: 0 });
   const lift = (speed: number) => stream.send({ lift_m_s: speed });
   const goal = $derived(Math.max(scene.bottom_depth_m - OFF_BOTTOM, scene.ice_thickness_m + 0.1));

@@ -1,7 +1,7 @@
 <script lang="ts">
   // Where the Bench stands: at the hole, in a kept scene, or in an exercise. Scenes are kept, opened and exchanged here.
   import Check from "@lucide/svelte/icons/check";
-  import { post, Problem, remove } from "../../lib/api/client";
+  import { api, ok, Problem, sendFile } from "../../lib/api/client";
   import type { SavedScene, SceneSummary } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -38,20 +38,20 @@
         lure_depth_m: lureDepth ?? 0,
         seed: bench!.seed,
       };
-      const kept = await post<SceneSummary>("/api/scenes", body);
+      const kept = await ok(api.POST("/api/scenes", { body }));
       name = "";
       return `${kept.name} is kept.`;
     });
 
   const take = (file: File) =>
     attempt(async () => {
-      const kept = await post<SceneSummary>("/api/scenes/file", await file.text(), true);
+      const kept = await sendFile("/api/scenes/file", await file.text());
       return `${kept.name} is taken in.`;
     });
 
   const forget = (scene: SceneSummary) =>
     attempt(async () => {
-      await remove(`/api/scenes/${scene.id}`);
+      await ok(api.DELETE("/api/scenes/{scene_id}", { params: { path: { scene_id: scene.id } } }));
       if (world.practice?.kind === "scene" && world.practice.id === scene.id) world.practise(null);
       return `${scene.name} is removed.`;
     });

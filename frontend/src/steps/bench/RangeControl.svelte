@@ -1,5 +1,6 @@
 <script lang="ts">
   // Range and window: which water is in the picture, and how much of it one row stands for.
+  import { constants } from "../../lib/api/limits";
   import type { Profile, Settings, Tuning } from "../../lib/api/types";
   import Stepper from "../../lib/controls/Stepper.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -22,7 +23,7 @@
     kick: () => void;
   } = $props();
 
-  const FOOT = 0.3048;
+  const { foot: FOOT } = constants;
   const at = $derived(unit.ranges_m.findIndex((one) => Math.abs(one - settings.range_m) < 1e-3));
   const [low, high] = $derived([unit.ranges_m[0]!, unit.ranges_m.at(-1)!]);
   const tall = (m: number) => trim(toDepth(m, prefs.system), 1);

@@ -1,5 +1,6 @@
 <script lang="ts">
   // What is under the hole and how the transducer hangs in it: all of it may be changed, and the picture answers.
+  import { constants, limits } from "../../lib/api/limits";
   import type { Scene } from "../../lib/api/types";
   import ListKnob from "../../lib/controls/ListKnob.svelte";
   import NumberKnob from "../../lib/controls/NumberKnob.svelte";
@@ -10,19 +11,20 @@
 
   let { scene, change }: { scene: Scene; change: (change: Partial<Scene>) => void } = $props();
 
-  const INCH = 0.0254;
-  const FOOT = 0.3048;
+  const { foot: FOOT, inch: INCH } = constants;
+  const spans = limits.SceneFields;
   const m = (value: number) => length(value, prefs.system);
   const deep = (value: number) => depth(value, prefs.system);
-  const PLANKTON = ["none", "thin", "thick"] as const;
+  const PLANKTON = spans.plankton.choices.map((one) => one.value);
+  const SPECIES = limits.ShoalFields.species.choices;
+  const SCHOOLS = limits.ShoalFields.form.choices;
+  const STRUCTURES = limits.StructureFields.kind.choices;
   const clock = (hour: number) =>
     `${Math.floor(hour)}:${String(Math.round((hour % 1) * 60)).padStart(2, "0")}`;
   const most = $derived(Math.max(scene.bottom_depth_m - 0.3, 0.3));
-  const SPECIES = ["bait", "whitefish", "grayling", "char", "burbot"] as const;
-  const STRUCTURES = ["boulder", "log", "brush"] as const;
-  let species = $state<(typeof SPECIES)[number]>("bait");
-  let form = $state<"loose" | "ball">("ball");
-  let structure = $state<(typeof STRUCTURES)[number]>("boulder");
+  let species = $state<(typeof SPECIES)[number]["value"]>("bait");
+  let form = $state<(typeof SCHOOLS)[number]["value"]>("ball");
+  let structure = $state<(typeof STRUCTURES)[number]["value"]>("boulder");
 
   function addNeighbour() {
     const interval = 0.0471 + 0.0043 * scene.neighbours.length;
@@ -46,8 +48,8 @@
   <NumberKnob
     name="Face below the surface"
     value={scene.face_depth_m}
-    low={0}
-    high={Math.min(most, 3)}
+    low={spans.face_depth_m.min}
+    high={Math.min(most, spans.face_depth_m.max)}
     step={INCH * 2}
     show={(v) => small(v, prefs.system)}
     change={(face_depth_m) => change({ face_depth_m })}
@@ -55,8 +57,8 @@
   <NumberKnob
     name="Off plumb"
     value={scene.tilt_deg}
-    low={0}
-    high={30}
+    low={spans.tilt_deg.min}
+    high={spans.tilt_deg.max}
     step={1}
     show={(v) => `${v.toFixed(0)}°`}
     change={(tilt_deg) => change({ tilt_deg })}
@@ -75,8 +77,8 @@
   <NumberKnob
     name="Thickness"
     value={scene.ice_thickness_m}
-    low={0}
-    high={Math.min(most, 1.5)}
+    low={spans.ice_thickness_m.min}
+    high={Math.min(most, spans.ice_thickness_m.max)}
     step={INCH * 2}
     show={(v) => small(v, prefs.system)}
     change={(ice_thickness_m) => change({ ice_thickness_m })}
@@ -84,8 +86,8 @@
   <NumberKnob
     name="Slush in the hole"
     value={scene.slush_m}
-    low={0}
-    high={0.5}
+    low={spans.slush_m.min}
+    high={spans.slush_m.max}
     step={INCH * 2}
     show={(v) => small(v, prefs.system)}
     change={(slush_m) => change({ slush_m })}
@@ -93,8 +95,8 @@
   <NumberKnob
     name="Hole"
     value={scene.hole_diameter_m}
-    low={0.1}
-    high={0.5}
+    low={spans.hole_diameter_m.min}
+    high={spans.hole_diameter_m.max}
     step={INCH * 2}
     show={(v) => small(v, prefs.system)}
     change={(hole_diameter_m) => change({ hole_diameter_m })}
@@ -117,8 +119,8 @@
   <NumberKnob
     name="Time of day"
     value={scene.hour}
-    low={0}
-    high={24}
+    low={spans.hour.min}
+    high={spans.hour.max}
     step={0.5}
     show={clock}
     change={(hour) => change({ hour })}
@@ -126,8 +128,8 @@
   <NumberKnob
     name="Silt stirred up"
     value={scene.silt}
-    low={0}
-    high={1}
+    low={spans.silt.min}
+    high={spans.silt.max}
     step={0.1}
     show={(v) => `${Math.round(100 * v)} %`}
     change={(silt) => change({ silt })}
@@ -139,7 +141,7 @@
     name="Depth"
     value={scene.bottom_depth_m}
     low={1}
-    high={45}
+    high={spans.bottom_depth_m.max}
     step={FOOT}
     show={deep}
     change={(bottom_depth_m) => change({ bottom_depth_m })}
@@ -153,8 +155,8 @@
   <NumberKnob
     name="Slope"
     value={scene.slope_deg}
-    low={0}
-    high={30}
+    low={spans.slope_deg.min}
+    high={spans.slope_deg.max}
     step={1}
     show={(v) => `${v.toFixed(0)}°`}
     change={(slope_deg) => change({ slope_deg })}
@@ -162,7 +164,7 @@
   <NumberKnob
     name="Weeds, height"
     value={scene.weed_height_m}
-    low={0}
+    low={spans.weed_height_m.min}
     high={Math.min(5, most - 1)}
     step={FOOT / 2}
     show={m}
@@ -172,8 +174,8 @@
     <NumberKnob
       name="Weeds, density"
       value={scene.weed_density}
-      low={0}
-      high={1}
+      low={spans.weed_density.min}
+      high={spans.weed_density.max}
       step={0.1}
       show={(v) => `${Math.round(100 * v)} %`}
       change={(weed_density) => change({ weed_density })}
@@ -191,7 +193,7 @@
   {#if scene.structures.length < 4}
     <div class="add">
       <select bind:value={structure} aria-label="Kind of structure">
-        {#each STRUCTURES as kind (kind)}<option value={kind}>{kind}</option>{/each}
+        {#each STRUCTURES as { value, label } (value)}<option {value}>{label}</option>{/each}
       </select>
       <button
         onclick={() =>
@@ -240,8 +242,8 @@
   <NumberKnob
     name="Fish that may come at once"
     value={scene.visitors}
-    low={0}
-    high={6}
+    low={spans.visitors.min}
+    high={spans.visitors.max}
     step={1}
     show={(v) => v.toFixed(0)}
     change={(visitors) => change({ visitors })}
@@ -250,7 +252,7 @@
     <div class="row">
       <span
         >{one.count}
-        {one.species}, {one.form === "ball" ? "tight ball" : "loose school"}, at {deep(one.depth_m)}</span
+        {one.species}, {SCHOOLS.find((form) => form.value === one.form)?.label}, at {deep(one.depth_m)}</span
       >
       <RemoveButton what="Remove this school" remove={() => change({ shoals: without(scene.shoals, i) })} />
     </div>
@@ -258,11 +260,10 @@
   {#if scene.shoals.length < 6}
     <div class="add">
       <select bind:value={species} aria-label="Species">
-        {#each SPECIES as kind (kind)}<option value={kind}>{kind}</option>{/each}
+        {#each SPECIES as { value, label } (value)}<option {value}>{label}</option>{/each}
       </select>
       <select bind:value={form} aria-label="School">
-        <option value="ball">tight ball</option>
-        <option value="loose">loose school</option>
+        {#each SCHOOLS as { value, label } (value)}<option {value}>{label}</option>{/each}
       </select>
       <button
         onclick={() =>
@@ -279,7 +280,7 @@
     name="Second hole, away"
     value={scene.second_hole_m}
     low={0}
-    high={3}
+    high={spans.second_hole_m.max}
     step={0.3}
     show={(v) => (v < 0.3 ? "none" : m(v))}
     change={(v) => change(v < 0.3 ? { second_hole_m: 0, hung: [] } : { second_hole_m: v })}

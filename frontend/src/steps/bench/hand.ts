@@ -1,10 +1,9 @@
 // Hand speeds [m/s, upwards positive] and the words for what happens at the end of the line.
+import { constants } from "../../lib/api/limits";
 import type { BenchEvent } from "../../lib/api/types";
 import { depth, small, type System } from "../../lib/units";
 
-export const LIFT_SLOW = 0.03;
-export const LIFT_FAST = 0.3;
-export const LOWER = -0.6;
+export const { liftSlowly: LIFT_SLOW, liftFast: LIFT_FAST, letSink: LOWER } = constants;
 
 /** What to tell of an event, or null for what the picture shows well enough. */
 export function told(event: BenchEvent, system: System): string | null {

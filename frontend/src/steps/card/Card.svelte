@@ -1,6 +1,6 @@
 <script lang="ts">
   // The hole card: settings for this hole in the unit's own numbers, sharper with all that is known, and why.
-  import { get, Problem, put } from "../../lib/api/client";
+  import { api, ok, Problem } from "../../lib/api/client";
   import type { CardWanted, Hole, HoleCard, KeptCard, Said } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -37,7 +37,7 @@
 
   $effect(() => {
     const id = hole.id;
-    void get<KeptCard>(`/api/holes/${id}/card`)
+    void ok(api.GET("/api/holes/{hole_id}/card", { params: { path: { hole_id: id } } }))
       .then((found) => {
         kept = found;
         wanted = found.wanted;
@@ -86,7 +86,9 @@
   async function make(now: CardWanted) {
     const mine = ++asked;
     try {
-      const made = await put<KeptCard>(`/api/holes/${hole.id}/card`, now);
+      const made = await ok(
+        api.PUT("/api/holes/{hole_id}/card", { params: { path: { hole_id: hole.id } }, body: now }),
+      );
       if (mine !== asked) return;
       const was = Object.fromEntries([...lines, ...numbers].map((one) => [one.key, one]));
       kept = made;
@@ -108,7 +110,12 @@
     if (!check) return;
     check.done = done;
     try {
-      await put(`/api/holes/${hole.id}/checks`, { name, done });
+      await ok(
+        api.PUT("/api/holes/{hole_id}/checks", {
+          params: { path: { hole_id: hole.id } },
+          body: { name, done },
+        }),
+      );
     } catch (problem) {
       check.done = !done;
       failed(problem);

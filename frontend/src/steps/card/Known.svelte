@@ -1,20 +1,20 @@
 <script lang="ts">
   // What is known at the hole, in the order in which it becomes known. Empty or "not known" is fine: the card assumes.
   import type { CardWanted } from "../../lib/api/types";
+  import type { Option } from "../../lib/controls/options";
   import { prefs } from "../../lib/prefs.svelte";
   import { depthUnit, fromDepth, toDepth, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import {
     BOTTOMS,
-    type Choices,
     CLARITIES,
+    FOR,
     fromText,
     ICES,
     LIGHTS,
     LIVELINESS,
     NUMBERS,
     type NumberKey,
-    SPECIES,
     toText,
   } from "./known";
 
@@ -129,7 +129,7 @@
   </div>
 {/snippet}
 
-{#snippet choice(key: keyof CardWanted, name: string, options: Choices)}
+{#snippet choice(key: keyof CardWanted, name: string, options: Option<string>[])}
   <div class="field">
     <label for="known-{key}">{name}</label>
     <select
@@ -211,7 +211,7 @@
       </select>
     </div>
     {@render number("lure_depth_m")}
-    {@render choice("species", "For", SPECIES)}
+    {@render choice("species", "For", FOR)}
     {@render number("fish_length_m")}
     <div class="field">
       <label for="known-company">Other units</label>

@@ -1,6 +1,6 @@
 <script lang="ts">
   // The card's settings on another unit, by equal picture; what cannot be matched is said.
-  import { post } from "../../lib/api/client";
+  import { api, ok } from "../../lib/api/client";
   import type { CardWanted, HoleCard, Said, Translated } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import { world } from "../../lib/world.svelte";
@@ -30,10 +30,14 @@
     trouble = "";
     if (!id) return;
     try {
-      translated = await post<Translated>("/api/hole-card/translate", {
-        card: wanted,
-        to_unit_id: Number(id),
-      });
+      translated = await ok(
+        api.POST("/api/hole-card/translate", {
+          body: {
+            card: wanted,
+            to_unit_id: Number(id),
+          },
+        }),
+      );
     } catch (problem) {
       trouble = problem instanceof Error ? problem.message : String(problem);
     }

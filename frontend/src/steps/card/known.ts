@@ -1,5 +1,7 @@
 // What is known at a hole as it stands on the form: text in the reader's units, to and from SI; empty is not known.
+import { limits } from "../../lib/api/limits";
 import type { CardWanted } from "../../lib/api/types";
+import { type Option, orNone, SPECIES } from "../../lib/controls/options";
 import { deepMeasure, type Measure, shortMeasure, type System, warmMeasure } from "../../lib/units";
 
 export type NumberKey =
@@ -42,37 +44,15 @@ export const NUMBERS: Record<NumberKey, NumberKind> = Object.fromEntries([
   kind("fish_length_m", "Fish of", "Empty: usual for the species.", short),
 ]) as Record<NumberKey, NumberKind>;
 
-export type Choices = { value: string; label: string }[];
-const UNKNOWN = { value: "", label: "not known" };
+const { CardWanted: spans } = limits;
+const known = (choices: readonly Option<string>[]) => orNone("not known", choices);
 
-export const ICES: Choices = [
-  UNKNOWN,
-  { value: "clear", label: "clear" },
-  { value: "white", label: "white" },
-  { value: "layered", label: "layered" },
-];
-export const BOTTOMS: Choices = [
-  UNKNOWN,
-  ...["mud", "silt", "sand", "gravel", "rock", "weed carpet"].map((one) => ({ value: one, label: one })),
-];
-export const CLARITIES: Choices = [
-  UNKNOWN,
-  ...["clear", "stained", "murky"].map((one) => ({ value: one, label: one })),
-];
-export const LIGHTS: Choices = [
-  UNKNOWN,
-  ...["day", "dusk", "night"].map((one) => ({ value: one, label: one })),
-];
-export const LIVELINESS: Choices = [
-  UNKNOWN,
-  { value: "quiet", label: "quiet water" },
-  { value: "some", label: "some life" },
-  { value: "lively", label: "full of life" },
-];
-export const SPECIES: Choices = [
-  { value: "", label: "any" },
-  ...["whitefish", "grayling", "char", "burbot"].map((one) => ({ value: one, label: one })),
-];
+export const ICES = known(spans.ice_kind.choices);
+export const BOTTOMS = known(spans.bottom_kind.choices);
+export const CLARITIES = known(spans.clarity.choices);
+export const LIGHTS = known(spans.light.choices);
+export const LIVELINESS = known(spans.liveliness.choices);
+export const FOR = orNone("any", SPECIES);
 
 export const NAMES: Record<string, string> = {
   ice_thickness_m: "the ice",

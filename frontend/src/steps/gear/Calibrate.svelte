@@ -1,6 +1,6 @@
 <script lang="ts">
   // Your own unit, calibrated with your own jig: lower it, turn gain down until it is gone, note the number; twice or more.
-  import { get, post, Problem, put, request } from "../../lib/api/client";
+  import { api, ok, Problem } from "../../lib/api/client";
   import type {
     CalibrationWanted,
     Fit,
@@ -65,21 +65,23 @@
   const judged = $derived(new Map(told.map((row, i) => [row, fit?.judged[i] ?? null])));
 
   $effect(() => {
-    void get<KeptCalibration>(`/api/units/${unit.id}/calibration`).then((kept) => {
-      applied = kept.applied_at;
-      if (!kept.wanted) {
-        if (rows.length === 0) rows = [blank(), blank()];
-        return;
-      }
-      water = kept.wanted.water;
-      rows = kept.wanted.readings.map((one) => ({
-        lure: String(one.lure_id),
-        depth: trim(toDepth(one.depth_m, prefs.system), 1),
-        gain: trim(one.gain, 2),
-        colour: String(one.colour),
-        exact: one.depth_m,
-      }));
-    });
+    void ok(api.GET("/api/units/{unit_id}/calibration", { params: { path: { unit_id: unit.id } } })).then(
+      (kept) => {
+        applied = kept.applied_at;
+        if (!kept.wanted) {
+          if (rows.length === 0) rows = [blank(), blank()];
+          return;
+        }
+        water = kept.wanted.water;
+        rows = kept.wanted.readings.map((one) => ({
+          lure: String(one.lure_id),
+          depth: trim(toDepth(one.depth_m, prefs.system), 1),
+          gain: trim(one.gain, 2),
+          colour: String(one.colour),
+          exact: one.depth_m,
+        }));
+      },
+    );
   });
 
   // The fit follows the readings as they are typed.
@@ -92,7 +94,12 @@
     }
     const mine = ++asked;
     const waiting = window.setTimeout(() => {
-      post<Fit>(`/api/units/${unit.id}/calibration/fit`, now)
+      ok(
+        api.POST("/api/units/{unit_id}/calibration/fit", {
+          params: { path: { unit_id: unit.id } },
+          body: now,
+        }),
+      )
         .then((found) => {
           if (mine !== asked) return;
           fit = found;
@@ -129,7 +136,9 @@
 
   async function use() {
     try {
-      const made = await put<Unit>(`/api/units/${unit.id}/calibration`, wanted);
+      const made = await ok(
+        api.PUT("/api/units/{unit_id}/calibration", { params: { path: { unit_id: unit.id } }, body: wanted }),
+      );
       applied = new Date().toISOString();
       changed(made, `${made.name} is calibrated: card, Bench and coach now speak in its own numbers.`);
     } catch (problem) {
@@ -139,7 +148,9 @@
 
   async function back() {
     try {
-      const made = await request<Unit>("DELETE", `/api/units/${unit.id}/calibration`);
+      const made = await ok(
+        api.DELETE("/api/units/{unit_id}/calibration", { params: { path: { unit_id: unit.id } } }),
+      );
       applied = null;
       changed(made, `${made.name} is back to its profile.`);
     } catch (problem) {
@@ -148,7 +159,12 @@
   }
 
   async function reveal() {
-    revealed = await post<Revealed>(`/api/units/${unit.id}/stand-in/reveal`, { seed });
+    revealed = await ok(
+      api.POST("/api/units/{unit_id}/stand-in/reveal", {
+        params: { path: { unit_id: unit.id } },
+        body: { seed },
+      }),
+    );
   }
 
   const NAMES: Record<string, string> = {

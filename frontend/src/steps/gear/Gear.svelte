@@ -1,6 +1,6 @@
 <script lang="ts">
   // The gear: units and lures. Copy a generic unit, change what differs on your own, and all advice is in its numbers.
-  import { post, Problem, put, remove } from "../../lib/api/client";
+  import { api, ifMatch, ok, Problem, sendFile } from "../../lib/api/client";
   import type { Lure, LureFields, Profile, Unit } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -10,7 +10,8 @@
   import UnitForm from "./UnitForm.svelte";
 
   let unit: Unit | null = $state(null);
-  let lure: { id: number | null; fields: LureFields } | null = $state(null);
+  /** The lure on the form; a new one has no number yet. */
+  let lure: { id: number | null; version: number; fields: LureFields } | null = $state(null);
   let said = $state("");
   let wrong = $state(false);
   let part: "profile" | "calibrate" = $state("profile");
@@ -28,51 +29,62 @@
     }
   }
 
-  const profile = ({ id: _, ...fields }: Unit): Profile => fields;
+  const profile = ({ id: _, version: __, ...fields }: Unit): Profile => fields;
+  const asForm = ({ id, version, ...fields }: Lure) => ({ id, version, fields });
 
   const copy = (one: Unit) =>
     attempt(async () => {
-      const made = await post<Unit>("/api/units", { ...profile(one), name: `My ${one.name}`.slice(0, 80) });
+      const made = await ok(
+        api.POST("/api/units", { body: { ...profile(one), name: `My ${one.name}`.slice(0, 80) } }),
+      );
       unit = made;
       lure = null;
       return `${made.name} is added. Change what differs on your own.`;
     });
 
-  const saveUnit = (id: number, fields: Profile) =>
+  const saveUnit = ({ id, version }: Unit, fields: Profile) =>
     attempt(async () => {
-      unit = await put<Unit>(`/api/units/${id}`, fields);
+      const params = { path: { unit_id: id }, header: ifMatch(version) };
+      unit = await ok(api.PUT("/api/units/{unit_id}", { params, body: fields }));
       return `${fields.name} is saved.`;
     });
 
   const removeUnit = (one: Unit) =>
     attempt(async () => {
-      await remove(`/api/units/${one.id}`);
+      await ok(api.DELETE("/api/units/{unit_id}", { params: { path: { unit_id: one.id } } }));
       if (unit?.id === one.id) unit = null;
       return `${one.name} is removed.`;
     });
 
-  const saveLure = (id: number | null, fields: LureFields) =>
+  const saveLure = (id: number | null, version: number, fields: LureFields) =>
     attempt(async () => {
       const kept =
-        id === null ? await post<Lure>("/api/lures", fields) : await put<Lure>(`/api/lures/${id}`, fields);
-      const { id: kept_id, ...rest } = kept;
-      lure = { id: kept_id, fields: rest };
+        id === null
+          ? await ok(api.POST("/api/lures", { body: fields }))
+          : await ok(
+              api.PUT("/api/lures/{lure_id}", {
+                params: { path: { lure_id: id }, header: ifMatch(version) },
+                body: fields,
+              }),
+            );
+      lure = asForm(kept);
       return `${fields.name} is saved.`;
     });
 
   const copyLure = (one: Lure) =>
     attempt(async () => {
-      const { id: _, ...fields } = one;
-      const kept = await post<Lure>("/api/lures", { ...fields, name: `My ${one.name}`.slice(0, 80) });
-      const { id, ...rest } = kept;
-      lure = { id, fields: rest };
+      const { fields } = asForm(one);
+      const kept = await ok(
+        api.POST("/api/lures", { body: { ...fields, name: `My ${one.name}`.slice(0, 80) } }),
+      );
+      lure = asForm(kept);
       unit = null;
       return `${kept.name} is added. Change what differs on your own.`;
     });
 
   const take = (file: File) =>
     attempt(async () => {
-      const taken = await post<{ units: Unit[]; lures: Lure[] }>("/api/gear/file", await file.text(), true);
+      const taken = await sendFile("/api/gear/file", await file.text());
       const names = [...taken.units, ...taken.lures].map((one) => one.name);
       return names.length > 0 ? `Taken in: ${names.join(", ")}.` : "The file holds no unit and no lure.";
     });
@@ -85,11 +97,11 @@
     await world.loadGear();
   }
 
-  const removeLure = (one: Lure) =>
+  const removeLure = (id: number, name: string) =>
     attempt(async () => {
-      await remove(`/api/lures/${one.id}`);
+      await ok(api.DELETE("/api/lures/{lure_id}", { params: { path: { lure_id: id } } }));
       lure = null;
-      return `${one.name} is removed.`;
+      return `${name} is removed.`;
     });
 
   const NEW_LURE: LureFields = {
@@ -134,8 +146,7 @@
               class="name"
               aria-pressed={lure?.id === one.id}
               onclick={() => {
-                const { id, ...fields } = one;
-                lure = { id, fields };
+                lure = asForm(one);
                 unit = null;
                 said = "";
               }}>{one.name}</button
@@ -146,7 +157,7 @@
         <li>
           <button
             onclick={() => {
-              lure = { id: null, fields: NEW_LURE };
+              lure = { id: null, version: 0, fields: NEW_LURE };
               unit = null;
               said = "";
             }}>Add a lure</button
@@ -169,21 +180,22 @@
         {#key one.id}<Calibrate unit={one} changed={calibrated} />{/key}
       {:else}
         {#key `${one.id} ${fresh}`}
-          <UnitForm unit={profile(one)} save={(fields) => saveUnit(one.id, fields)} />
+          <UnitForm unit={profile(one)} save={(fields) => saveUnit(one, fields)} />
         {/key}
       {/if}
     {:else if lure}
       {@const one = lure}
       {#key one.id}
-        <LureForm fields={one.fields} isNew={one.id === null} save={(fields) => saveLure(one.id, fields)} />
+        <LureForm
+          fields={one.fields}
+          isNew={one.id === null}
+          save={(fields) => saveLure(one.id, one.version, fields)}
+        />
       {/key}
       {#if one.id !== null}
         <div class="parts">
           <a class="button" href="/api/lures/{one.id}/file" download>Save as a file</a>
-          <RemoveButton
-            what="Remove {one.fields.name}"
-            remove={() => removeLure({ id: one.id!, ...one.fields })}
-          />
+          <RemoveButton what="Remove {one.fields.name}" remove={() => removeLure(one.id!, one.fields.name)} />
         </div>
       {/if}
     {:else}

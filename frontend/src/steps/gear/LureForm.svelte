@@ -1,5 +1,6 @@
 <script lang="ts">
   // A lure by form, material and size, in millimetres as tackle is sold.
+  import { forms, limits } from "../../lib/api/limits";
   import type { LureFields } from "../../lib/api/types";
   import { trim } from "../../lib/units";
   import Field from "./Field.svelte";
@@ -7,16 +8,6 @@
   let { fields, isNew, save }: { fields: LureFields; isNew: boolean; save: (fields: LureFields) => void } =
     $props();
 
-  const FORMS = [
-    ["jig", "Small jig"],
-    ["baited jig", "Jig with plastic or bait"],
-    ["chain jig", "Jig with a hanging chain"],
-    ["two jigs", "Two jigs on one line"],
-    ["spoon", "Spoon"],
-    ["minnow", "Horizontal minnow bait"],
-    ["camera", "Camera, as a size reference"],
-  ] as const;
-  const MATERIALS = ["tungsten", "tungsten carbide", "lead", "brass", "steel"] as const;
   const first = (() => fields)();
   const mm = (m: number) => trim(m * 1000, 1);
 
@@ -27,8 +18,8 @@
   let long = $state(mm(first.length_m || 0.04));
   let spacing = $state(mm(first.spacing_m || 0.06));
 
-  const hasLength = $derived(["baited jig", "spoon", "minnow", "camera"].includes(form));
-  const hasSpacing = $derived(["chain jig", "two jigs"].includes(form));
+  const shape = $derived(forms.find((one) => one.name === form)!);
+  const between = ([low, high]: readonly [number, number]) => `${mm(low)} to ${mm(high)}`;
   const bad = (text: string) =>
     Number.isFinite(Number(text.trim() || Number.NaN)) ? "" : `"${text}" is not a number.`;
   const ready = $derived(name.trim() !== "" && ![diameter, long, spacing].some(bad));
@@ -40,8 +31,8 @@
       form,
       material,
       diameter_m: Number(diameter) / 1000,
-      length_m: hasLength ? Number(long) / 1000 : 0,
-      spacing_m: hasSpacing ? Number(spacing) / 1000 : 0,
+      length_m: shape.length_m ? Number(long) / 1000 : 0,
+      spacing_m: shape.spacing_m ? Number(spacing) / 1000 : 0,
     });
   }
 </script>
@@ -53,37 +44,39 @@
     <div class="choose">
       <label for="lure-form">Form</label>
       <select id="lure-form" bind:value={form}>
-        {#each FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}
+        {#each limits.LureFields.form.choices as { value, label } (value)}<option {value}>{label}</option
+          >{/each}
       </select>
     </div>
     <div class="choose">
       <label for="lure-material">Material</label>
       <select id="lure-material" bind:value={material}>
-        {#each MATERIALS as value (value)}<option {value}>{value}</option>{/each}
+        {#each limits.LureFields.material.choices as { value, label } (value)}<option {value}>{label}</option
+          >{/each}
       </select>
     </div>
     <Field
       id="lure-diameter"
-      name={form === "spoon" ? "Width, mm" : "Diameter, mm"}
+      name="{shape.diameter_words}, mm"
       bind:value={diameter}
-      hint="1 to 20 for a jig, to 40 for a body or blade"
+      hint={between(shape.diameter_m)}
       wrong={bad(diameter)}
     />
-    {#if hasLength}
+    {#if shape.length_m}
       <Field
         id="lure-length"
-        name="Length, mm"
+        name="{shape.length_words}, mm"
         bind:value={long}
-        hint="Of blade, body or bait"
+        hint={between(shape.length_m)}
         wrong={bad(long)}
       />
     {/if}
-    {#if hasSpacing}
+    {#if shape.spacing_m}
       <Field
         id="lure-spacing"
-        name={form === "two jigs" ? "Spacing, mm" : "Chain, mm"}
+        name="{shape.spacing_words}, mm"
         bind:value={spacing}
-        hint={form === "two jigs" ? "10 to 1000" : "20 to 120"}
+        hint={between(shape.spacing_m)}
         wrong={bad(spacing)}
       />
     {/if}

@@ -1,7 +1,7 @@
 <script lang="ts">
   // A unit with hidden numbers to practise on: lower the lure, turn gain until its mark is gone, note it.
   import { untrack } from "svelte";
-  import { post } from "../../lib/api/client";
+  import { api, ok } from "../../lib/api/client";
   import type { Look, Reading, Unit, Water } from "../../lib/api/types";
   import Stepper from "../../lib/controls/Stepper.svelte";
   import { unpack } from "../../lib/picture/history";
@@ -41,7 +41,7 @@
     const mine = ++asked;
     const shownAs = `${trim(gain, 2)} at ${depth(at, prefs.system)}`;
     const body = { seed, water: { ...water }, reading };
-    post<Look>(`/api/units/${unit.id}/stand-in/look`, body)
+    ok(api.POST("/api/units/{unit_id}/stand-in/look", { params: { path: { unit_id: unit.id } }, body }))
       .then((found) => {
         if (mine !== asked) return;
         look = found;

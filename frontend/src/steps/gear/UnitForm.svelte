@@ -1,6 +1,6 @@
 <script lang="ts">
   // A unit's profile: its own knob numbers, ranges, steps, and its ladders' names and colours.
-  import { post } from "../../lib/api/client";
+  import { api, ok } from "../../lib/api/client";
   import type { Profile } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import Field from "./Field.svelte";
@@ -50,7 +50,7 @@
       return;
     }
     const waiting = window.setTimeout(() => {
-      post("/api/units/check", now)
+      ok(api.POST("/api/units/check", { body: now }))
         .then(() => (refused = ""))
         .catch(
           (problem: unknown) => (refused = problem instanceof Error ? problem.message : String(problem)),

@@ -1,8 +1,7 @@
 <script lang="ts">
   // The Hole step: what is true at this hole, and the other holes there are.
   import { tick } from "svelte";
-  import { post, Problem, put, remove } from "../../lib/api/client";
-  import type { Hole } from "../../lib/api/types";
+  import { api, ifMatch, ok, Problem } from "../../lib/api/client";
   import Choice from "../../lib/controls/Choice.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -35,7 +34,9 @@
   // The bore follows the form while the form makes sense.
   $effect(() => {
     world.draft =
-      Object.keys(read.problems).length === 0 ? ({ id: stored.id, ...read.fields } as Hole) : null;
+      Object.keys(read.problems).length === 0
+        ? { id: stored.id, version: stored.version, ...read.fields }
+        : null;
     return () => (world.draft = null);
   });
 
@@ -61,8 +62,13 @@
     saving = true;
     try {
       const kept = adding
-        ? await post<Hole>("/api/holes", read.fields)
-        : await put<Hole>(`/api/holes/${stored.id}`, read.fields);
+        ? await ok(api.POST("/api/holes", { body: read.fields }))
+        : await ok(
+            api.PUT("/api/holes/{hole_id}", {
+              params: { path: { hole_id: stored.id }, header: ifMatch(stored.version) },
+              body: read.fields,
+            }),
+          );
       world.holes = adding
         ? [...world.holes, kept]
         : world.holes.map((one) => (one.id === kept.id ? kept : one));
@@ -82,7 +88,7 @@
   async function forget() {
     said = "";
     try {
-      await remove(`/api/holes/${stored.id}`);
+      await ok(api.DELETE("/api/holes/{hole_id}", { params: { path: { hole_id: stored.id } } }));
       world.holes = world.holes.filter((one) => one.id !== stored.id);
       world.go("hole", world.holes[0]?.id ?? null);
       if (world.holes.length === 0) adding = true;

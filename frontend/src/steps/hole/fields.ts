@@ -1,5 +1,7 @@
 // The hole's fields as they stand on the form: text in the reader's units, to and from SI.
+import { limits } from "../../lib/api/limits";
 import type { Hole, HoleFields } from "../../lib/api/types";
+import { options } from "../../lib/controls/options";
 import {
   deepMeasure,
   depthUnit,
@@ -17,8 +19,6 @@ interface NumberKind extends Measure {
   key: NumberKey;
   name: string;
   hint: string;
-  low: number;
-  high: number;
 }
 
 const deep = deepMeasure(1);
@@ -30,58 +30,35 @@ export const NUMBERS: readonly NumberKind[] = [
     name: "Depth",
     hint: "True depth: from the water's surface in the hole to the bottom.",
     ...deep,
-    low: 0.5,
-    high: 60,
   },
   {
     key: "ice_thickness_m",
     name: "Ice",
     hint: "As you measured it at this hole.",
     ...short,
-    low: 0,
-    high: 3,
   },
   {
     key: "face_depth_m",
     name: "Transducer face",
     hint: "Below the water's surface. A hand's width below the ice keeps it clear.",
     ...short,
-    low: 0,
-    high: 5,
   },
   {
     key: "hole_diameter_m",
     name: "Hole across",
     hint: "The auger's width.",
     ...short,
-    low: 0.08,
-    high: 1,
   },
   {
     key: "temperature_c",
     name: "Water temperature",
     hint: "Cold water is slower to sound: it moves depths by up to 3 percent.",
     ...warmMeasure,
-    low: 0,
-    high: 25,
   },
 ];
 
-export const BOTTOMS = [
-  { value: "mud", label: "Mud, soft" },
-  { value: "silt", label: "Silt, soft" },
-  { value: "sand", label: "Sand, hard" },
-  { value: "gravel", label: "Gravel, hard" },
-  { value: "rock", label: "Rock, hard" },
-  { value: "weed carpet", label: "Weed carpet, soft" },
-] as const;
-
-export const CLARITIES = [
-  { value: "clear", label: "Clear" },
-  { value: "stained", label: "Stained" },
-  { value: "murky", label: "Murky" },
-  { value: "plankton", label: "Full of plankton" },
-] as const;
+export const BOTTOMS = options(limits.HoleFields.bottom_kind.choices);
+export const CLARITIES = options(limits.HoleFields.clarity.choices);
 
 export interface Form {
   name: string;
@@ -121,8 +98,9 @@ export function fromForm(
     const value = text === "" ? Number.NaN : Number(text);
     const si = kind.read(value, system);
     // Half a unit in the last place shown may be lost by showing a limit in feet or inches.
-    if (!Number.isFinite(si) || si < kind.low - 1e-9 || si > kind.high + 1e-9) {
-      const span = `${kind.show(kind.low, system)} to ${kind.show(kind.high, system)} ${kind.unit(system)}`;
+    const { min, max } = limits.HoleFields[kind.key];
+    if (!Number.isFinite(si) || si < min - 1e-9 || si > max + 1e-9) {
+      const span = `${kind.show(min, system)} to ${kind.show(max, system)} ${kind.unit(system)}`;
       problems[kind.key] = `${kind.name} is ${text === "" ? "empty" : `"${text}"`}: accepted are ${span}.`;
     }
     numbers[kind.key] = si;
@@ -153,6 +131,7 @@ export function fromForm(
 
 export const NEW_HOLE: Hole = {
   id: 0,
+  version: 0,
   name: "",
   water: "",
   note: "",

@@ -1,7 +1,7 @@
 <script lang="ts">
   // The Log: the hole as a core with its strikes at their depths, and the strikes in a list.
   import { onMount } from "svelte";
-  import { get, remove } from "../../lib/api/client";
+  import { api, ok } from "../../lib/api/client";
   import type { Hole, Run, Strike } from "../../lib/api/types";
   import Ground from "../../lib/bore/Ground.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -18,7 +18,7 @@
   let runs: Run[] = $state([]);
 
   onMount(() => {
-    void get<{ runs: Run[] }>("/api/runs")
+    void ok(api.GET("/api/runs"))
       .then((answer) => (runs = answer.runs.slice(0, 12)))
       .catch(() => undefined); // the strikes say when the program does not answer
   });
@@ -57,7 +57,7 @@
 
   async function forget(strike: Strike) {
     try {
-      await remove(`/api/strikes/${strike.id}`);
+      await ok(api.DELETE("/api/strikes/{strike_id}", { params: { path: { strike_id: strike.id } } }));
       said = "Removed.";
     } catch (problem) {
       said = problem instanceof Error ? problem.message : String(problem);

@@ -1,26 +1,26 @@
 <script lang="ts">
   // For the ice, where the unit gives no data: touch the column where the mark stands, then what it looks like.
   import { untrack } from "svelte";
-  import { post, words as wordsOf } from "../../lib/api/client";
-  import type { CallSheet, Hole, Observation, Section } from "../../lib/api/types";
+  import { api, ok, words as wordsOf } from "../../lib/api/client";
+  import { limits } from "../../lib/api/limits";
+  import type { CallSheet, CallWanted, Hole, Observation, Section } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import NumberKnob from "../../lib/controls/NumberKnob.svelte";
   import { tickStep, ticks } from "../../lib/picture/axis";
   import { css, ladderColours } from "../../lib/picture/ladder";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, depthUnit, length, sentence, trim } from "../../lib/units";
+  import { depth, depthUnit, fromDepth, length, sentence, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import Truth from "./Truth.svelte";
 
   let { hole }: { hole: Hole } = $props();
 
   type Touches = Omit<Observation, "shown_m">;
-  const options = <T extends string>(...values: T[]) => values.map((value) => ({ value, label: value }));
-  const THICKNESS = options("thin", "as the lure", "thicker", "band");
-  const MOTION = options("still", "with the rod", "rising", "sinking", "drifting", "flickers");
-  const CHANGE = options("steady", "growing", "fading");
-  const NEAR = options("open water", "near the lure", "at the bottom", "under the bottom", "near the top");
-  const BOTTOM = options("quiet", "restless", "thick and soft", "thin and hard", "broken, with stems");
+  const THICKNESS = limits.ObservationFields.thickness.choices;
+  const MOTION = limits.ObservationFields.motion.choices;
+  const CHANGE = limits.ObservationFields.change.choices;
+  const NEAR = limits.ObservationFields.near.choices;
+  const BOTTOM = limits.ObservationFields.bottom.choices;
 
   let unitId = $state(untrack(() => world.trial?.unit_id ?? world.units[0]?.id ?? 0));
   let lureId: number | null = $state(
@@ -64,10 +64,12 @@
     void ask(wanted);
   });
 
-  async function ask(wanted: object) {
+  async function ask(wanted: CallWanted) {
     const mine = ++asked;
     try {
-      const answer = await post<CallSheet>(`/api/holes/${hole.id}/calls`, wanted);
+      const answer = await ok(
+        api.POST("/api/holes/{hole_id}/calls", { params: { path: { hole_id: hole.id } }, body: wanted }),
+      );
       if (mine === asked) {
         sheet = answer;
         trouble = "";
@@ -101,7 +103,7 @@
   }
 
   function keydown(event: KeyboardEvent) {
-    const step = tickStep(span.bottom, prefs.system) * (prefs.system === "feet" ? 0.3048 : 1) * 0.25;
+    const step = fromDepth(tickStep(span.bottom, prefs.system), prefs.system) / 4;
     const now = shown ?? span.bottom / 2;
     if (event.key === "ArrowUp") place(now - step);
     else if (event.key === "ArrowDown") place(now + step);

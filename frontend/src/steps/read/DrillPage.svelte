@@ -1,7 +1,7 @@
 <script lang="ts">
   // One drill: the clip plays as on a unit, one question, then the truth in the bore and the reason.
   import { onMount } from "svelte";
-  import { get, post, words } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { Answer, Drill, DrillKey } from "../../lib/api/types";
   import Clip from "../../lib/picture/Clip.svelte";
   import { UNMARKED } from "../../lib/picture/clip";
@@ -68,8 +68,11 @@
 
   async function load() {
     try {
-      const query = new URLSearchParams({ kind: key.kind, level: String(key.level), seed: String(key.seed) });
-      drill = await get<Drill>(`/api/drills/one?${query}`);
+      drill = await ok(
+        api.GET("/api/drills/one", {
+          params: { query: { kind: key.kind, level: key.level, seed: key.seed } },
+        }),
+      );
       began = performance.now();
       // Who asks for less motion gets the picture whole.
       if (window.matchMedia("(prefers-reduced-motion: reduce)").matches) time = drill.stop_s ?? length;
@@ -89,15 +92,19 @@
     busy = true;
     chosen = choice;
     try {
-      answer = await post<Answer>("/api/drills/answers", {
-        kind: drill.kind,
-        level: drill.level,
-        seed: drill.seed,
-        choice,
-        range_m: choice === null ? pointed : null,
-        seconds: Math.min((performance.now() - began) / 1000, 86_000),
-        scheduled,
-      });
+      answer = await ok(
+        api.POST("/api/drills/answers", {
+          body: {
+            kind: drill.kind,
+            level: drill.level,
+            seed: drill.seed,
+            choice,
+            range_m: choice === null ? pointed : null,
+            seconds: Math.min((performance.now() - began) / 1000, 86_000),
+            scheduled,
+          },
+        }),
+      );
       running = false;
       time = length;
     } catch (problem) {

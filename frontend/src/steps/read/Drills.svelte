@@ -1,7 +1,7 @@
 <script lang="ts">
   // Drills: a short round for today, one kind at a time, or a round that someone put together; and what has been learned.
   import { onMount } from "svelte";
-  import { get, words } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { DrillKey, Round, Skill } from "../../lib/api/types";
   import DrillPage from "./DrillPage.svelte";
   import Rounds from "./Rounds.svelte";
@@ -19,7 +19,7 @@
 
   async function load() {
     await tried(async () => {
-      skills = (await get<{ skills: Skill[] }>("/api/drills/skills")).skills;
+      skills = (await ok(api.GET("/api/drills/skills"))).skills;
     });
   }
 
@@ -40,12 +40,14 @@
 
   const today = () =>
     tried(async () => {
-      begin((await get<{ drills: DrillKey[] }>("/api/drills/today")).drills, true, "Today's round");
+      begin((await ok(api.GET("/api/drills/today"))).drills, true, "Today's round");
     });
 
   const play = (round: Round) =>
     tried(async () => {
-      const drawn = await get<{ drills: DrillKey[] }>(`/api/drills/rounds/${round.id}/drills`);
+      const drawn = await ok(
+        api.GET("/api/drills/rounds/{round_id}/drills", { params: { path: { round_id: round.id } } }),
+      );
       begin(drawn.drills, false, round.name);
     });
 

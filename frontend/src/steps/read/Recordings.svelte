@@ -1,7 +1,7 @@
 <script lang="ts">
   // Recordings: kept from the Bench or taken in from a file, to be replayed, noted on and given on.
   import { onMount } from "svelte";
-  import { get, remove, words } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { Hole, Import, RecordingSummary } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -20,7 +20,7 @@
 
   async function load() {
     try {
-      recordings = (await get<{ recordings: RecordingSummary[] }>("/api/recordings")).recordings;
+      recordings = (await ok(api.GET("/api/recordings"))).recordings;
       trouble = "";
     } catch (problem) {
       trouble = words(problem);
@@ -40,7 +40,7 @@
       while (job.state === "reading") {
         coming = { name: file.name, share: 0.3 + 0.7 * job.share, what: "reading the marks" };
         await new Promise((resolve) => window.setTimeout(resolve, 400));
-        job = await get<Import>(`/api/imports/${job.id}`);
+        job = await ok(api.GET("/api/imports/{import_id}", { params: { path: { import_id: job.id } } }));
       }
       if (job.state === "refused") trouble = `${file.name} was not taken in: ${job.problem}`;
       await load().then(() => {
@@ -56,7 +56,9 @@
 
   async function forget(recording: RecordingSummary) {
     try {
-      await remove(`/api/recordings/${recording.id}`);
+      await ok(
+        api.DELETE("/api/recordings/{recording_id}", { params: { path: { recording_id: recording.id } } }),
+      );
       await load();
     } catch (problem) {
       trouble = words(problem);

@@ -1,7 +1,7 @@
 <script lang="ts">
   // A recording replayed: play, scrub, have the reader name the marks, write notes at a time and depth.
   import { onMount } from "svelte";
-  import { get, post, remove, words as wordsOf } from "../../lib/api/client";
+  import { api, ok, words as wordsOf } from "../../lib/api/client";
   import type { Pings, ReadingNow, RecordingNote, RecordingWhole } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -49,11 +49,19 @@
 
   async function load() {
     try {
-      const answer = await get<RecordingWhole>(`/api/recordings/${id}`);
+      const answer = await ok(
+        api.GET("/api/recordings/{recording_id}", { params: { path: { recording_id: id } } }),
+      );
       notes = answer.notes;
       const got: Pings[] = [];
       for (let at = 0; at < answer.pings; at += PAGE)
-        got.push(await get<Pings>(`/api/recordings/${id}/pings?first=${at}&count=${PAGE}`));
+        got.push(
+          await ok(
+            api.GET("/api/recordings/{recording_id}/pings", {
+              params: { path: { recording_id: id }, query: { first: at, count: PAGE } },
+            }),
+          ),
+        );
       pages = got;
       whole = answer;
       time = start;
@@ -114,7 +122,11 @@
     if (asking) return;
     asking = true;
     try {
-      reading = await get<ReadingNow>(`/api/recordings/${id}/reading?time_s=${at.toFixed(3)}`);
+      reading = await ok(
+        api.GET("/api/recordings/{recording_id}/reading", {
+          params: { path: { recording_id: id }, query: { time_s: Number(at.toFixed(3)) } },
+        }),
+      );
     } catch {
       reading = null;
     } finally {
@@ -125,11 +137,16 @@
   async function write() {
     if (!whole || !text.trim()) return;
     try {
-      const note = await post<RecordingNote>(`/api/recordings/${id}/notes`, {
-        time_s: Math.max(time, 0),
-        depth_m: pointed === null ? 0 : pointed + whole.face_depth_m,
-        text,
-      });
+      const note = await ok(
+        api.POST("/api/recordings/{recording_id}/notes", {
+          params: { path: { recording_id: id } },
+          body: {
+            time_s: Math.max(time, 0),
+            depth_m: pointed === null ? 0 : pointed + whole.face_depth_m,
+            text,
+          },
+        }),
+      );
       notes = [...notes, note].sort((a, b) => a.time_s - b.time_s);
       text = "";
       pointed = null;
@@ -141,7 +158,11 @@
 
   async function forget(note: RecordingNote) {
     try {
-      await remove(`/api/recordings/${id}/notes/${note.id}`);
+      await ok(
+        api.DELETE("/api/recordings/{recording_id}/notes/{note_id}", {
+          params: { path: { recording_id: id, note_id: note.id } },
+        }),
+      );
       notes = notes.filter((one) => one.id !== note.id);
     } catch (problem) {
       trouble = wordsOf(problem);

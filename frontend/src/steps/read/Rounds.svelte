@@ -1,7 +1,7 @@
 <script lang="ts">
   // Rounds put together for clients: kinds, level, how many; kept here, and given on as files.
   import { onMount } from "svelte";
-  import { get, post, remove, words } from "../../lib/api/client";
+  import { api, ok, sendFile, words } from "../../lib/api/client";
   import type { Round, RoundPart, Skill } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -18,7 +18,7 @@
 
   const load = () =>
     tried(async () => {
-      rounds = (await get<{ rounds: Round[] }>("/api/drills/rounds")).rounds;
+      rounds = (await ok(api.GET("/api/drills/rounds"))).rounds;
     });
 
   async function tried(does: () => Promise<void>) {
@@ -32,7 +32,7 @@
 
   const keep = () =>
     tried(async () => {
-      await post("/api/drills/rounds", { name, parts });
+      await ok(api.POST("/api/drills/rounds", { body: { name, parts } }));
       name = "";
       parts = [];
       await load();
@@ -40,13 +40,13 @@
 
   const take = (file: File) =>
     tried(async () => {
-      await post("/api/drills/rounds/file", await file.text(), true);
+      await sendFile("/api/drills/rounds/file", await file.text());
       await load();
     });
 
   const forget = (round: Round) =>
     tried(async () => {
-      await remove(`/api/drills/rounds/${round.id}`);
+      await ok(api.DELETE("/api/drills/rounds/{round_id}", { params: { path: { round_id: round.id } } }));
       await load();
     });
 

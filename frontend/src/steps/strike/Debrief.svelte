@@ -2,7 +2,7 @@
   // The debrief: the run on one time line, each decisive moment with its number, two things to do next time, and what
   // another hand would have come to.
   import { onMount } from "svelte";
-  import { get, post, words } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { Judged, Pings, RunWanted, RunWhole, StrikeChoices, WhatIf } from "../../lib/api/types";
   import { readInks } from "../../lib/picture/inks";
   import { prefs } from "../../lib/prefs.svelte";
@@ -25,7 +25,7 @@
   let close = $state(false);
   let truth = $state(true);
   let echo = $state(true);
-  let hand = $state("slow lift");
+  let hand = $state<WhatIf["hand"]>("slow lift");
   let whatIf = $state<WhatIf | null>(null);
   let canvas: HTMLCanvasElement | undefined = $state();
   let width = $state(0);
@@ -48,14 +48,22 @@
   async function load() {
     try {
       const [whole, offered] = await Promise.all([
-        get<RunWhole>(`/api/runs/${id}`),
-        get<StrikeChoices>("/api/runs/choices"),
+        ok(api.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } })),
+        ok(api.GET("/api/runs/choices")),
       ]);
       choices = offered;
       if (whole.has_picture) {
-        const first = await get<Pings>(`/api/runs/${id}/pings?count=${PAGE}`);
+        const first = await ok(
+          api.GET("/api/runs/{run_id}/pings", { params: { path: { run_id: id }, query: { count: PAGE } } }),
+        );
         const more =
-          first.count < PAGE ? null : await get<Pings>(`/api/runs/${id}/pings?first=${PAGE}&count=${PAGE}`);
+          first.count < PAGE
+            ? null
+            : await ok(
+                api.GET("/api/runs/{run_id}/pings", {
+                  params: { path: { run_id: id }, query: { first: PAGE, count: PAGE } },
+                }),
+              );
         pings = more && more.count > 0 ? joined(first, more) : first;
       }
       run = whole;
@@ -123,7 +131,12 @@
     const at = moment;
     if (at === null) return;
     try {
-      whatIf = await post<WhatIf>(`/api/runs/${id}/what-if`, { time_s: at, hand });
+      whatIf = await ok(
+        api.POST("/api/runs/{run_id}/what-if", {
+          params: { path: { run_id: id } },
+          body: { time_s: at, hand },
+        }),
+      );
       trouble = "";
     } catch (problem) {
       trouble = words(problem);

@@ -1,8 +1,10 @@
 <script lang="ts">
   // The cadence lab: patterns of lifts and pauses, your own among them, against a hundred fish of today's mood.
   import { onMount } from "svelte";
-  import { get, post, words } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
+  import { constants, limits } from "../../lib/api/limits";
   import type { Hole, LabFound, LabOutcome, Pattern, PatternMove } from "../../lib/api/types";
+  import { options, type Species, SPECIES } from "../../lib/controls/options";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -11,20 +13,15 @@
 
   let { hole }: { hole: Hole } = $props();
 
-  const MOODS = [
-    ["hot", "hot"],
-    ["window-shopping", "window-shopping"],
-    ["dead", "dead"],
-  ] as const;
-  const SPECIES = ["whitefish", "grayling", "char", "burbot"];
+  const MOODS = options(limits.LabWanted.mood.choices);
   const LONGEST_S = 20;
   const OWN = "your own";
 
   let patterns: Pattern[] = $state([]);
   let picked: string[] = $state([]);
   let own = $state<Pattern | null>(null);
-  let mood: string = $state("window-shopping");
-  let species = $state("whitefish");
+  let mood = $state<(typeof MOODS)[number]["value"]>("window-shopping");
+  let species = $state<Species>("whitefish");
   let seed = $state(1);
   let found = $state<LabFound | null>(null);
   let fished = $state(0);
@@ -40,7 +37,7 @@
   let ticking = $state(0);
 
   onMount(() => {
-    void get<{ patterns: Pattern[] }>("/api/cadence/patterns")
+    void ok(api.GET("/api/cadence/patterns"))
       .then((answer) => {
         patterns = answer.patterns;
         picked = patterns.slice(0, 5).map((one) => one.key);
@@ -105,7 +102,12 @@
     speed = 0;
     const kept = moves.slice(0, 100);
     if (kept.length === 0) return;
-    own = { key: OWN, words: `${trim(ticking, 0)} s of your own hand, repeated`, moves: kept, start_m: 1.2 };
+    own = {
+      key: OWN,
+      words: `${trim(ticking, 0)} s of your own hand, repeated`,
+      moves: kept,
+      start_m: constants.offBottom,
+    };
     if (!picked.includes(OWN)) picked = [OWN, ...picked].slice(0, 6);
   }
 
@@ -120,13 +122,17 @@
     of = wanted.length;
     try {
       for (const { key, moves: asked, start_m } of wanted) {
-        const one = await post<LabFound>("/api/cadence", {
-          patterns: [{ key, moves: asked, start_m }],
-          mood,
-          species,
-          seed,
-          hole_id: hole.id,
-        });
+        const one = await ok(
+          api.POST("/api/cadence", {
+            body: {
+              patterns: [{ key, moves: asked, start_m }],
+              mood,
+              species,
+              seed,
+              hole_id: hole.id,
+            },
+          }),
+        );
         outcomes.push(...one.outcomes);
         found = { ...one, outcomes: [...outcomes] };
         fished++;
@@ -189,13 +195,13 @@
       <label
         >Today's mood
         <select bind:value={mood}>
-          {#each MOODS as [key, name] (key)}<option value={key}>{name}</option>{/each}
+          {#each MOODS as { value, label } (value)}<option {value}>{label}</option>{/each}
         </select></label
       >
       <label
         >Species
         <select bind:value={species}>
-          {#each SPECIES as one (one)}<option value={one}>{one}</option>{/each}
+          {#each SPECIES as { value, label } (value)}<option {value}>{label}</option>{/each}
         </select></label
       >
       <label

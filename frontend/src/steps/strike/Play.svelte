@@ -1,7 +1,7 @@
 <script lang="ts">
   // A run: one picture, one rod tip, the truth hidden. Eyes are on the one or on the other.
   import { onMount, untrack } from "svelte";
-  import { post } from "../../lib/api/client";
+  import { api, ok } from "../../lib/api/client";
   import type { BenchEvent, PictureKind, RiseLine, RunWanted } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
@@ -37,10 +37,9 @@
   // The address may carry ?seed=N, to meet the same fish again.
   const seed = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
   const kept = untrack(() => wanted.seed ?? (Number.isSafeInteger(seed) && seed >= 0 ? seed : null));
-  const stream = new BenchStream(
+  const stream = BenchStream.ofRun(
     untrack(() => wanted),
     kept,
-    "/api/runs/start",
   );
   let speed = $state(0);
   let panel: "hand" | "knobs" = $state("hand");
@@ -126,11 +125,15 @@
     if (stream.lureDepth === null || !stream.scene) return;
     turned = [...turned, stream.lureDepth];
     try {
-      const found = await post<{ line: RiseLine | null }>("/api/rise-line", {
-        came: turned.map((depth_m) => ({ depth_m, turned: true })),
-        top_m: stream.scene.ice_thickness_m,
-        bottom_m: stream.scene.bottom_depth_m,
-      });
+      const found = await ok(
+        api.POST("/api/rise-line", {
+          body: {
+            heights: turned.map((depth_m) => ({ depth_m, turned: true })),
+            top_m: stream.scene.ice_thickness_m,
+            bottom_m: stream.scene.bottom_depth_m,
+          },
+        }),
+      );
       line = found.line;
     } catch {
       line = null; // without an estimate the notes still stand

@@ -1,7 +1,7 @@
 <script lang="ts">
   // The runs: levels to play and how, the runs played, and how each skill has gone over time.
   import { onMount } from "svelte";
-  import { get, remove, words } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { Hole, Run, RunWanted, StrikeChoices } from "../../lib/api/types";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -28,10 +28,7 @@
 
   async function load() {
     try {
-      [choices, { runs }] = await Promise.all([
-        get<StrikeChoices>("/api/runs/choices"),
-        get<{ runs: Run[] }>("/api/runs"),
-      ]);
+      [choices, { runs }] = await Promise.all([ok(api.GET("/api/runs/choices")), ok(api.GET("/api/runs"))]);
       trouble = "";
     } catch (problem) {
       trouble = words(problem);
@@ -40,7 +37,7 @@
 
   async function forget(run: Run) {
     try {
-      await remove(`/api/runs/${run.id}`);
+      await ok(api.DELETE("/api/runs/{run_id}", { params: { path: { run_id: run.id } } }));
       await load();
     } catch (problem) {
       trouble = words(problem);

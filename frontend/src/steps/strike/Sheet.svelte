@@ -1,8 +1,10 @@
 <script lang="ts">
   // The strike sheet for the ice: the next thing to try and why, one touch for what happened, the day's rise line.
   import { onMount } from "svelte";
-  import { get, post, remove, words } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
+  import { constants } from "../../lib/api/limits";
   import type { Hole, HoleLine, StrikeSheet, Touch } from "../../lib/api/types";
+  import { type Species, SPECIES } from "../../lib/controls/options";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -17,13 +19,13 @@
     { key: "fish", label: "Fish", hint: "landed" },
     { key: "nothing", label: "Nothing", hint: "no fish for a while" },
   ] as const;
-  const SPECIES = ["whitefish", "grayling", "char", "burbot"];
-  const NUDGE = 0.1524; // half a foot
+  const NUDGE = constants.foot / 2;
+  const OFF_BOTTOM = constants.offBottom;
 
-  let species = $state("whitefish");
+  let species = $state<Species>("whitefish");
   let sheet = $state<StrikeSheet | null>(null);
-  let came = $state<HoleLine | null>(null);
-  let trying = $state<string | null>(null);
+  let line = $state<HoleLine | null>(null);
+  let trying = $state<StrikeSheet["trying"] | null>(null);
   let at = $state(0);
   let trouble = $state("");
   let done = $state("");
@@ -31,7 +33,7 @@
   let asked = 0;
 
   onMount(() => {
-    at = hole.bottom_depth_m - 1.2 > 0.5 ? hole.bottom_depth_m - 1.2 : hole.bottom_depth_m / 2;
+    at = hole.bottom_depth_m - OFF_BOTTOM > 0.5 ? hole.bottom_depth_m - OFF_BOTTOM : hole.bottom_depth_m / 2;
     void load();
     const again = window.setInterval(() => void load(), 60_000);
     return () => window.clearInterval(again);
@@ -41,17 +43,19 @@
     const mine = ++asked;
     try {
       const seconds = (Date.now() - arrived) / 1000;
-      const [found, line] = await Promise.all([
-        get<StrikeSheet>(
-          `/api/holes/${hole.id}/strike-sheet?species=${species}&at_hole_s=${seconds.toFixed(0)}`,
+      const [found, heights] = await Promise.all([
+        ok(
+          api.GET("/api/holes/{hole_id}/strike-sheet", {
+            params: { path: { hole_id: hole.id }, query: { species, at_hole_s: Math.round(seconds) } },
+          }),
         ),
-        get<HoleLine>(`/api/holes/${hole.id}/rise-line`),
+        ok(api.GET("/api/holes/{hole_id}/rise-line", { params: { path: { hole_id: hole.id } } })),
       ]);
       // An answer that comes after a later question is of another species, or of fewer touches.
       if (mine !== asked) return;
-      [sheet, came] = [found, line];
+      [sheet, line] = [found, heights];
       trying ??= sheet.trying;
-      world.riseLine = came.line;
+      world.riseLine = heights.line;
       trouble = "";
     } catch (problem) {
       if (mine === asked) trouble = words(problem);
@@ -68,32 +72,59 @@
     }
   }
 
-  const touch = (kind: string, label: string) =>
+  const touch = (kind: Touch["kind"], label: string) =>
     does(
       () =>
-        post(`/api/holes/${hole.id}/touches`, {
-          kind,
-          trying: trying ?? sheet?.trying ?? "hold",
-          species,
-          depth_m: kind === "nothing" ? null : at,
-        }),
+        ok(
+          api.POST("/api/holes/{hole_id}/touches", {
+            params: { path: { hole_id: hole.id } },
+            body: {
+              kind,
+              trying: trying ?? sheet?.trying ?? "hold",
+              species,
+              depth_m: kind === "nothing" ? null : at,
+            },
+          }),
+        ),
       `${label}, at ${depth(at, prefs.system)}, is noted.`,
     );
 
   const turned = (was: boolean) =>
     does(
-      () => post(`/api/holes/${hole.id}/came`, { depth_m: at, turned: was }),
+      () =>
+        ok(
+          api.POST("/api/holes/{hole_id}/heights", {
+            params: { path: { hole_id: hole.id } },
+            body: { depth_m: at, turned: was },
+          }),
+        ),
       `${was ? "Turned" : "Came up"} at ${depth(at, prefs.system)} is noted.`,
     );
 
   const undo = (last: Touch) =>
-    does(() => remove(`/api/holes/${hole.id}/touches/${last.id}`), "The last touch is taken back.");
-  const undoCame = (id: number) =>
-    does(() => remove(`/api/holes/${hole.id}/came/${id}`), "The last height is taken back.");
+    does(
+      () =>
+        ok(
+          api.DELETE("/api/holes/{hole_id}/touches/{touch_id}", {
+            params: { path: { hole_id: hole.id, touch_id: last.id } },
+          }),
+        ),
+      "The last touch is taken back.",
+    );
+  const undoHeight = (id: number) =>
+    does(
+      () =>
+        ok(
+          api.DELETE("/api/holes/{hole_id}/heights/{height_id}", {
+            params: { path: { hole_id: hole.id, height_id: id } },
+          }),
+        ),
+      "The last height is taken back.",
+    );
 
   const share = (value: number) => `${Math.round(100 * value)}`;
   const last = $derived(sheet?.touches[0] ?? null);
-  const lastCame = $derived(came?.came[0] ?? null);
+  const lastHeight = $derived(line?.heights[0] ?? null);
   const clock = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
   const label = (kind: string) => HAPPENED.find((one) => one.key === kind)?.label ?? kind;
 </script>
@@ -146,12 +177,12 @@
             void load();
           }}
         >
-          {#each SPECIES as one (one)}<option value={one}>{one}</option>{/each}
+          {#each SPECIES as { value, label } (value)}<option {value}>{label}</option>{/each}
         </select></label
       >
       <label
         >Trying now
-        <select value={trying} onchange={(event) => (trying = event.currentTarget.value)}>
+        <select bind:value={trying}>
           {#each sheet?.ladder ?? [] as one (one.key)}<option value={one.key}>{one.key}</option>{/each}
         </select></label
       >
@@ -175,11 +206,11 @@
   <section class="today" aria-label="Today">
     <h2>Today at {hole.name}</h2>
     <p>
-      {#if came?.line}
-        Rise line: about <b class="figures">{depth(came.line.depth_m, prefs.system)}</b>, between {depth(
-          came.line.low_m,
+      {#if line?.line}
+        Rise line: about <b class="figures">{depth(line.line.depth_m, prefs.system)}</b>, between {depth(
+          line.line.low_m,
           prefs.system,
-        )} and {depth(came.line.high_m, prefs.system)}, from {came.line.fish} fish.
+        )} and {depth(line.line.high_m, prefs.system)}, from {line.line.fish} fish.
       {:else}
         Rise line: not known yet. Touch <b>Turned here</b> when a fish stops following.
       {/if}
@@ -201,7 +232,8 @@
     {/if}
     <div class="undo">
       {#if last}<button onclick={() => void undo(last)}>Take back the last touch</button>{/if}
-      {#if lastCame}<button onclick={() => void undoCame(lastCame.id)}>Take back the last height</button>{/if}
+      {#if lastHeight}<button onclick={() => void undoHeight(lastHeight.id)}>Take back the last height</button
+        >{/if}
     </div>
     <p class="soft">
       Limits, seasons and how a fish is to be handled are for local rules to say. Fish from deep water that

@@ -1,9 +1,13 @@
 // What a push on the grip, or a key, asks of the hand [m/s, upwards positive].
-export const DRAWS = [0.01, 0.04] as const; // the lifts that draw
-export const LIFT = 0.025;
-export const LIFT_FASTER = 0.12;
-export const LOWER_SLOW = -0.08;
-export const SINK = -0.6;
+import { constants } from "../../lib/api/limits";
+
+export const {
+  draws: DRAWS, // the lifts that draw
+  liftSlowly: LIFT,
+  liftFaster: LIFT_FASTER,
+  lowerSlowly: LOWER_SLOW,
+  letSink: SINK,
+} = constants;
 
 const REST = 12; // pixels that count as no push
 const SLOWLY = 70;

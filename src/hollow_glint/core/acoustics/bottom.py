@@ -9,6 +9,7 @@ and the sediment's own sound speed are left out of the tail's geometry.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -35,6 +36,12 @@ class BottomKind:
     roughness_m: float
     facet_slope: float
     lambert_db: float
+    feel: Literal["soft", "hard"] = "soft"
+
+    @property
+    def words(self) -> str:
+        """What to call it: a weight on a line tells soft from hard."""
+        return f"{self.name}, {self.feel}"
 
 
 # Density, speed and loss: APL-UW TR 9407, geoacoustic table (clay, silt as sandy clay, medium sand, gravel as sandy
@@ -43,9 +50,9 @@ class BottomKind:
 BOTTOM_KINDS: dict[str, BottomKind] = {
     "mud": BottomKind("mud", 1.145, 0.9801, 0.00148, 0.0006, 0.3e-3, 0.08, -38.0),
     "silt": BottomKind("silt", 1.147, 0.9849, 0.00242, 0.0010, 0.35e-3, 0.09, -36.0),
-    "sand": BottomKind("sand", 1.845, 1.1782, 0.01624, 0.0006, 0.4e-3, 0.10, -30.0),
-    "gravel": BottomKind("gravel", 2.492, 1.3370, 0.01705, 0.0004, 0.8e-3, 0.18, -23.0),
-    "rock": BottomKind("rock", 2.500, 2.5000, 0.01374, 0.0001, 0.5e-3, 0.25, -20.0),
+    "sand": BottomKind("sand", 1.845, 1.1782, 0.01624, 0.0006, 0.4e-3, 0.10, -30.0, "hard"),
+    "gravel": BottomKind("gravel", 2.492, 1.3370, 0.01705, 0.0004, 0.8e-3, 0.18, -23.0, "hard"),
+    "rock": BottomKind("rock", 2.500, 2.5000, 0.01374, 0.0001, 0.5e-3, 0.25, -20.0, "hard"),
     "weed carpet": BottomKind("weed carpet", 1.10, 0.985, 0.0040, 0.0020, 1.2e-3, 0.30, -27.0),
 }
 

@@ -7,8 +7,9 @@ from typing import Annotated
 
 from ..fields import OneOf, Span, check_fields, doc
 from ..fish.events import Eyes
+from ..fish.hand import FASTEST
 from ..fish.rod import SWEEPS
-from ..fish.strike import HAND_M_S, RODS
+from ..fish.strike import RODS
 from ..gear.settings import Settings
 from ..hole.contents import DEEPEST_M
 from ..hole.scene import Scene
@@ -22,7 +23,7 @@ class Command:
 
     settings: Annotated[Settings | None, doc("New knob positions")] = None
     lift_m_s: Annotated[
-        float | None, Span(-HAND_M_S, HAND_M_S, "m/s"), doc("Hand speed, upwards positive, kept until changed; 0 holds")
+        float | None, Span(-FASTEST, FASTEST, "m/s"), doc("Hand speed, upwards positive, kept until changed; 0 holds")
     ] = None
     to_depth_m: Annotated[DownTo, doc("Let the lure go to this depth below the surface and hold it there")] = None
     twitch: Annotated[bool, doc("One short twitch of the rod")] = False

@@ -30,6 +30,7 @@ from .ice_guidance import ICE_KINDS
 
 LIGHTS: dict[str, float] = {"day": 12.0, "dusk": 16.75, "night": 21.0}  # and the hour each stands for
 LIVELINESS: dict[str, str] = {"quiet": "none", "some": "thin", "lively": "thick"}  # and the plankton it stands for
+LIFE_WORDS = {"quiet": "quiet water", "some": "some life", "lively": "full of life"}
 SCHOOLS = ("lean", "rich")
 VIEWS = ("full", "window")
 DEPTHS = ("true", "displayed")
@@ -62,7 +63,7 @@ class KnownHole:
     bottom_kind: BottomKindName | None = None
     clarity: Clarity | None = None
     light: Annotated[str | None, OneOf(LIGHTS)] = None
-    liveliness: Annotated[str | None, OneOf(LIVELINESS), doc("How much lives in the water")] = None
+    liveliness: Annotated[str | None, OneOf(LIVELINESS, LIFE_WORDS), doc("How much lives in the water")] = None
     weed_height_m: WeedHeight | None = None
     lure_depth_m: Annotated[Depth | None, doc("Of the lower lure, below the surface; null: a little off bottom")] = None
     lure_gap_m: Annotated[float, Span(0.01, 1.0, "m"), doc("From the first lure up to the second")] = 0.15

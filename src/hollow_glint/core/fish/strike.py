@@ -20,10 +20,10 @@ from . import rod
 from .day import Day
 from .events import Event, EventKind, FishTruth
 from .fish import GONE_M, Visitors
+from .hand import FASTEST
 from .states import BITES, CURIOUS, FOLLOWING, HOOKED, MOOD_NAMES, MOUTHING, FishAct, Newcomer
 from .stimulus import LureStimulus
 
-HAND_M_S = 1.0  # the fastest a hand moves the line
 RUNS_OUT_M_S = 0.25  # how much faster than the lure sinks a hand can let out line
 TWITCH_M = 0.04
 TWITCH_S = 0.2
@@ -156,12 +156,12 @@ class Striking:
         A blade that falls as fast as it can is on slack line: it glides off, and swings back when the line is tight.
         """
         speed = -self.lift_m_s  # downwards positive from here on
-        sink = min(HAND_M_S, self.lure.sink_speed_m_s)
+        sink = min(FASTEST, self.lure.sink_speed_m_s)
         if self.to_depth_m is not None:
             speed = min((self.to_depth_m - self.hang_m) / dt, sink)  # lowered with care, on a tight line
         glides = self.lure.kind.glide > 0.0
         slack = speed > 0.98 * sink and glides
-        speed = min(max(speed, -HAND_M_S), HAND_M_S, sink if glides else sink + RUNS_OUT_M_S)
+        speed = min(max(speed, -FASTEST), FASTEST, sink if glides else sink + RUNS_OUT_M_S)
         top, bottom = self._top_m, self.scene.bottom_depth_m
         was = self._tight_m
         self.hang_m = min(max(self.hang_m + speed * dt, top), bottom)

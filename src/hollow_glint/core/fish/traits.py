@@ -14,6 +14,8 @@ from functools import lru_cache
 import numpy as np
 
 from ..checks import Floats, one_of
+from ..hole.contents import SPECIES as ALL_SPECIES
+from .hand import DRAWS
 
 MOODS = ("hot", "window-shopping", "dead")
 MOOD_WORDS = {
@@ -21,7 +23,7 @@ MOOD_WORDS = {
     "window-shopping": "fish come and look, follow a little, and take on a pause if at all",
     "dead": "few fish come, and hardly one of them takes",
 }
-SPECIES = ("whitefish", "grayling", "char", "burbot", "bait")
+SPECIES = tuple(ALL_SPECIES)  # in this order stand the numbers of BY_SPECIES
 PRACTICE, INVENTED = "common practice", "invented"
 
 
@@ -42,8 +44,8 @@ ALL: tuple[Trait, ...] = (
     Trait("touch_m", (0.07,), "m", "near enough to take: a fish opens its mouth about here"),
     Trait("near_m", (1.1,), "m", "within this a fish watches what the lure does; beyond it only comes"),
     Trait("slow_from_m_s", (0.004,), "m/s", "a rise slower than this looks like a lure at rest"),
-    Trait("best_from_m_s", (0.01,), "m/s", "from here on a lift draws best: a finger's width at a time", PRACTICE),
-    Trait("best_to_m_s", (0.04,), "m/s", "up to here a lift draws best", PRACTICE),
+    Trait("best_from_m_s", (DRAWS[0],), "m/s", "from here on a lift draws best: a finger's width at a time", PRACTICE),
+    Trait("best_to_m_s", (DRAWS[1],), "m/s", "up to here a lift draws best", PRACTICE),
     Trait("slow_to_m_s", (0.10,), "m/s", "a lift this fast draws nothing more"),
     Trait("fast_m_s", (0.15,), "m/s", "faster than this it flees beyond catching: fish cool and turn", PRACTICE),
     Trait("drop_m_s", (0.12,), "m/s", "falling faster than this towards a fish is a drop onto it"),

@@ -11,6 +11,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from ..acoustics.bottom import BOTTOM_KINDS
 from ..checks import Floats
 from ..gear.settings import Settings
 from ..gear.unit import UnitProfile
@@ -20,7 +21,7 @@ from ..sonar.picture import Window, row_starts
 from .report import Hardness
 from .sizing import level_thresholds
 
-COMPARED: dict[str, Hardness] = {"rock": "hard", "gravel": "hard", "sand": "hard", "silt": "soft", "mud": "soft"}
+COMPARED: dict[str, Hardness] = {name: BOTTOM_KINDS[name].feel for name in ("rock", "gravel", "sand", "silt", "mud")}
 BELOW_M = 2.5  # how far under its edge a bottom is compared
 ABOVE_M = 0.1
 ALIKE = 0.06  # mean squared difference in colours between the best kind and the other hardness that decides nothing

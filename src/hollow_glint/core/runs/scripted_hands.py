@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from ..bench.command import Command
 from ..bench.frame import STEP_S
 from ..checks import named
+from ..fish.hand import LIFT_FAST, LIFT_SLOWLY
 from .replay import Beat, ScriptedHand
 
 REACTS_S = 0.3  # between the tip's first sign and the set
@@ -43,7 +44,7 @@ def _lift_and_wait(beats: Sequence[Beat], n: int) -> Sequence[Command]:
     out = _then_set(beats, n)
     phase = (n * STEP_S) % 7.0
     if n == 0 or phase < STEP_S / 2:
-        out.append(Command(lift_m_s=0.025))
+        out.append(Command(lift_m_s=LIFT_SLOWLY))
     elif abs(phase - 4.0) < STEP_S / 2:
         out.append(Command(lift_m_s=0.0))
     return out
@@ -55,9 +56,9 @@ def _set_now(beats: Sequence[Beat], n: int) -> Sequence[Command]:
 
 HANDS: dict[str, tuple[str, ScriptedHand]] = {
     "hold": ("hold still, eyes on the rod tip", _steady(0.0)),
-    "slow lift": ("lift slowly, eyes on the rod tip", _steady(0.025)),
+    "slow lift": ("lift slowly, eyes on the rod tip", _steady(LIFT_SLOWLY)),
     "lift and wait": ("lift a hand's width, wait, again", _lift_and_wait),
-    "lift fast": ("lift fast for two seconds", _steady(0.3, 2.0)),
+    "lift fast": ("lift fast for two seconds", _steady(LIFT_FAST, 2.0)),
     "drop": ("let it down for a second", _steady(-0.4, 1.0)),
     "set now": ("set the hook at once", _set_now),
 }

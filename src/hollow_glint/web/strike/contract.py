@@ -9,7 +9,7 @@ from pydantic import Field
 from ...core.fish.cadence import FISH, Move, Pattern, PatternOutcome
 from ...core.fish.rise_line import FishHeight
 from ...core.fish.rod import LINES
-from ...core.fish.strike_sheet import LADDERS, Evidence, Happened
+from ...core.fish.strike_sheet import HAPPENED, LADDERS, TRIES, Evidence, Happened
 from ...core.fish.traits import MOODS
 from ...core.hole.contents import DEEPEST_M
 from ...core.runs.debrief import FishReached, JudgedMoment, RunOutcome, SkillFigure
@@ -234,9 +234,20 @@ class TouchFields(Given):
     species: LadderName
 
 
+TryName = Annotated[str, NamesOf(TRIES)]
+
+
 @mirrors(Touch)
 class TouchOut(Described):
     """A touch as it is kept."""
+
+    kind: Annotated[str, NamesOf(HAPPENED)]
+    trying: TryName
+    species: LadderName
+
+
+class TryOut(NamedWords):
+    key: TryName
 
 
 class TouchPath(HolePath):
@@ -256,11 +267,11 @@ class EvidenceOut(Described):
 class StrikeSheet(Described):
     """What to try next at a hole, why, and what today's fish say."""
 
-    species: str
-    trying: str
+    species: LadderName
+    trying: TryName
     do: str
     why: SentenceOut
-    ladder: list[NamedWords]
+    ladder: list[TryOut]
     evidence: list[EvidenceOut]
     touches: list[TouchOut]
     line: RiseLineOut | None
