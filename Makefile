@@ -47,9 +47,13 @@ lint: $(BIN)/.test $(STATIC)/index.html ## formatting, types and habits, Python 
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
+	$(BIN)/lint-imports
 	cd frontend && npm run --silent lint && npm run --silent check
 
-test: lint chromium ## install and run every check
+frontend/test-build/modules.js: frontend/modules.ts frontend/vite.modules.config.ts $(STATIC)/index.html
+	cd frontend && npm run --silent build:modules
+
+test: lint chromium frontend/test-build/modules.js ## install and run every check
 	$(BIN)/pytest -n 2 tests/core tests/reference tests/store tests/web
 	$(BIN)/pytest -n 2 --dist loadfile --no-loadscope-reorder tests/browser
 
@@ -65,4 +69,4 @@ wheel: setup $(BIN)/.test ## build a wheel with the front end in it, into dist/
 	@ls dist
 
 clean: ## remove what was built and installed here
-	rm -rf $(VENV) frontend/node_modules frontend/openapi.json frontend/src/lib/api/schema.d.ts frontend/src/lib/api/limits.ts $(STATIC) dist build
+	rm -rf $(VENV) frontend/node_modules frontend/openapi.json frontend/src/lib/api/schema.d.ts frontend/src/lib/api/limits.ts frontend/test-build $(STATIC) dist build

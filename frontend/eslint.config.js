@@ -6,7 +6,7 @@ import ts from "typescript-eslint";
 import svelteConfig from "./svelte.config.js";
 
 export default ts.config(
-  { ignores: ["node_modules", "src/lib/api/schema.d.ts", "src/lib/api/limits.ts"] },
+  { ignores: ["node_modules", "test-build", "src/lib/api/schema.d.ts", "src/lib/api/limits.ts"] },
   js.configs.recommended,
   ...ts.configs.strict,
   ...svelte.configs.recommended,
@@ -18,12 +18,16 @@ export default ts.config(
   {
     rules: {
       eqeqeq: ["error", "always", { null: "ignore" }],
-      complexity: ["error", 20],
+      // A switch over kinds counts as one: it is a table.
+      complexity: ["error", { max: 20, variant: "modified" }],
       "max-lines-per-function": ["error", { max: 60, skipBlankLines: true, skipComments: true }],
       "max-params": ["error", 7],
       // An index that was just compared with a length is there: the compiler cannot see that.
       "@typescript-eslint/no-non-null-assertion": "off",
-      "@typescript-eslint/no-unused-vars": ["error", { varsIgnorePattern: "^_+$", argsIgnorePattern: "^_+$" }],
+      "@typescript-eslint/no-unused-vars": [
+        "error",
+        { varsIgnorePattern: "^_+$", argsIgnorePattern: "^_+$" },
+      ],
       // TypeScript knows what is defined.
       "no-undef": "off",
     },

@@ -12,10 +12,9 @@ export const toDepth = (m: number, system: System) => (system === "feet" ? m / F
 export const fromDepth = (value: number, system: System) => (system === "feet" ? value * FOOT : value);
 export const toSmall = (m: number, system: System) => (system === "feet" ? m / INCH : m * 100);
 export const fromSmall = (value: number, system: System) => (system === "feet" ? value * INCH : value / 100);
-export const toTemperature = (c: number, system: System) => (system === "feet" ? c * 1.8 + 32 : c);
-export const fromTemperature = (value: number, system: System) =>
-  system === "feet" ? (value - 32) / 1.8 : value;
-export const temperatureUnit = (system: System) => (system === "feet" ? "°F" : "°C");
+const toTemperature = (c: number, system: System) => (system === "feet" ? c * 1.8 + 32 : c);
+const fromTemperature = (value: number, system: System) => (system === "feet" ? (value - 32) / 1.8 : value);
+const temperatureUnit = (system: System) => (system === "feet" ? "°F" : "°C");
 
 /** How a quantity is typed and shown in the reader's units. */
 export interface Measure {

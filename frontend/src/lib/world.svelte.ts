@@ -1,16 +1,6 @@
 // What every screen stands on: the holes, the gear, the strikes, and where in the application we are.
 import { api, ok, Problem } from "./api/client";
-import type {
-  Exercise,
-  Hole,
-  HoleLine,
-  Lure,
-  RiseLine,
-  SceneSummary,
-  Settings,
-  Strike,
-  Unit,
-} from "./api/types";
+import type { Exercise, Hole, Lure, RiseLine, SceneSummary, Settings, Strike, Unit } from "./api/types";
 
 export const STEPS = [
   { key: "gear", name: "Gear" },
@@ -21,13 +11,13 @@ export const STEPS = [
   { key: "strike", name: "Strike" },
   { key: "log", name: "Log" },
 ] as const;
-export type Step = (typeof STEPS)[number]["key"];
+type Step = (typeof STEPS)[number]["key"];
 
 /** Practice on the Bench, away from any hole: a kept scene or an exercise. */
 export type Practice = { kind: "scene"; id: number } | { kind: "exercise"; key: string };
 
 /** A hole card's settings on their way to the Bench. */
-export interface Trial {
+interface Trial {
   unit_id: number;
   lure_id: number | null;
   settings: Settings;

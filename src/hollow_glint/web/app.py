@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any, get_args
+from typing import Any
 
 from flask import Response, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 
 from .. import __version__
-from ..core.bench.frame import STEP_S
+from ..core.acoustics.bottom import BOTTOM_KINDS
 from ..core.card.ice_guidance import INCH
 from ..core.fish import hand
-from ..core.fish.events import EventKind
 from ..core.gear.lures import OFF_BOTTOM_M
 from ..core.gear.unit import FOOT
 from ..store.database import Database
@@ -37,14 +36,13 @@ CONSTANTS = {
     "foot_m": FOOT,
     "inch_m": INCH,
     "off_bottom_m": OFF_BOTTOM_M,
-    "step_s": STEP_S,
     "lift_slowly_m_s": hand.LIFT_SLOWLY,
     "lift_faster_m_s": hand.LIFT_FASTER,
     "lift_fast_m_s": hand.LIFT_FAST,
     "lower_slowly_m_s": hand.LOWER_SLOWLY,
     "let_sink_m_s": hand.LET_SINK,
     "draws_m_s": hand.DRAWS,
-    "events": get_args(EventKind),
+    "hard_bottoms": [name for name, kind in BOTTOM_KINDS.items() if kind.feel == "hard"],
 }
 
 

@@ -1,8 +1,10 @@
 <script lang="ts">
   // The bottom's texture, so that soft and hard differ without words or hue: waves for soft, grains for hard.
+  import { constants } from "../api/limits";
+
   let { id, kind }: { id: string; kind: string } = $props();
 
-  const hard = $derived(["sand", "gravel", "rock"].includes(kind));
+  const hard = $derived((constants.hardBottoms as readonly string[]).includes(kind));
 </script>
 
 <defs>

@@ -1,12 +1,15 @@
 <script lang="ts">
   // Which key does what, over the picture.
-  let { keys, close }: { keys: readonly { keys: string; does: string }[]; close: () => void } = $props();
+  import type { Key } from "../keys";
+
+  let { keys, close }: { keys: readonly Key[]; close: () => void } = $props();
+  const listed = $derived(keys.filter((one) => one.keys));
 </script>
 
 <div class="help" role="dialog" aria-label="Keys">
   <h2>Keys</h2>
   <dl>
-    {#each keys as key (key.keys)}
+    {#each listed as key (key.keys)}
       <dt class="figures">{key.keys}</dt>
       <dd>{key.does}</dd>
     {/each}

@@ -49,7 +49,10 @@ export class BenchStream {
   bottom = $state(0);
 
   private source: EventSource | null = null;
+  // Nothing is drawn from who listens: these need not be reactive.
+  // eslint-disable-next-line svelte/prefer-svelte-reactivity
   private listeners = new Set<(frame: Frame) => void>();
+  // eslint-disable-next-line svelte/prefer-svelte-reactivity
   private eventListeners = new Set<(event: BenchEvent) => void>();
   private watchdog: number | undefined;
   private retry: number | undefined;
@@ -215,6 +218,13 @@ export class BenchStream {
     if (!this.settings) return;
     this.settings = { ...this.settings, ...change };
     this.send({ settings: this.settings });
+  }
+
+  /** One step of the gain knob up or down. */
+  gainStep(direction: 1 | -1) {
+    if (!this.bench || !this.settings) return;
+    const { minimum, maximum, step } = this.bench.unit.gain;
+    this.turn({ gain: Math.min(Math.max(this.settings.gain + direction * step, minimum), maximum) });
   }
 
   /** Change the water or how the transducer hangs. */

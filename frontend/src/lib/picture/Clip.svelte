@@ -87,7 +87,6 @@
 </script>
 
 <div class="clip" bind:clientWidth={width} bind:clientHeight={height}>
-  <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
   <canvas
     bind:this={canvas}
     class:pointing={point}

@@ -109,6 +109,35 @@ export class ClipPaper {
     const span = { top: top_m[k]!, bottom: bottom_m[k]! };
     const y = (range: number) => box.top + ((range - span.top) / (span.bottom - span.top)) * box.height;
     const x = (when: number) => box.left + (k - this.at(when)) * each;
+    const since = time_s[Math.max(k - n + 1, 0)] ?? 0;
+    this.paintMarked(p, box, marked, inks, { x, y, since, time });
+    p.restore();
+    if (marked.arrow !== null) paintArrow(p, box.left, y(marked.arrow), inks);
+    paintFigures(p, box, span, "right", true, inks, system);
+    paintName(p, `shown depth, ${depthUnit(system)}`, box.left + box.width, "right", inks, box.top);
+    paintName(p, "now", box.left, "left", inks, box.top + box.height - 17);
+    let free = box.top;
+    for (const name of [...marked.names].sort((a, b) => a.range - b.range)) {
+      const at = Math.max(y(name.range) - 9, free);
+      if (at < box.top || at > box.top + box.height - 17) continue;
+      paintName(p, name.text, box.left + box.width - 40, "right", inks, at);
+      free = at + 18;
+    }
+  }
+
+  /** The target, the moment, where was pointed and the notes, over the echoes between `since` and `time` [s]. */
+  private paintMarked(
+    p: CanvasRenderingContext2D,
+    box: Box,
+    marked: Marked,
+    inks: Inks,
+    {
+      x,
+      y,
+      since,
+      time,
+    }: { x: (s: number) => number; y: (m: number) => number; since: number; time: number },
+  ) {
     if (marked.target) {
       p.fillStyle = p.strokeStyle = inks.fishZone;
       p.lineWidth = 2;
@@ -134,32 +163,11 @@ export class ClipPaper {
       p.setLineDash([]);
     }
     for (const note of marked.notes) {
-      if (note.time > time || note.time < (time_s[Math.max(k - n + 1, 0)] ?? 0)) continue;
+      if (note.time > time || note.time < since) continue;
       p.fillStyle = inks.action;
       p.beginPath();
       p.arc(x(note.time), Math.max(y(note.range), box.top + 7), 6, 0, 2 * Math.PI);
       p.fill();
-    }
-    p.restore();
-    if (marked.arrow !== null) {
-      const at = y(marked.arrow);
-      p.fillStyle = inks.action;
-      p.beginPath();
-      p.moveTo(box.left + 24, at);
-      p.lineTo(box.left, at - 11);
-      p.lineTo(box.left, at + 11);
-      p.closePath();
-      p.fill();
-    }
-    paintFigures(p, box, span, "right", true, inks, system);
-    paintName(p, `shown depth, ${depthUnit(system)}`, box.left + box.width, "right", inks, box.top);
-    paintName(p, "now", box.left, "left", inks, box.top + box.height - 17);
-    let free = box.top;
-    for (const name of [...marked.names].sort((a, b) => a.range - b.range)) {
-      const at = Math.max(y(name.range) - 9, free);
-      if (at < box.top || at > box.top + box.height - 17) continue;
-      paintName(p, name.text, box.left + box.width - 40, "right", inks, at);
-      free = at + 18;
     }
   }
 
@@ -198,4 +206,15 @@ export class ClipPaper {
     const top = this.pings.top_m[k]!;
     return top + ((y - box.top) / box.height) * (this.pings.bottom_m[k]! - top);
   }
+}
+
+/** Where to look, from the left edge. */
+function paintArrow(p: CanvasRenderingContext2D, left: number, at: number, inks: Inks) {
+  p.fillStyle = inks.action;
+  p.beginPath();
+  p.moveTo(left + 24, at);
+  p.lineTo(left, at - 11);
+  p.lineTo(left, at + 11);
+  p.closePath();
+  p.fill();
 }

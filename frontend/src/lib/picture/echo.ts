@@ -2,7 +2,7 @@
 import type { Box, Span } from "./axis";
 import type { History } from "./history";
 
-export type Ages = readonly number[];
+type Ages = readonly number[];
 /** With tails on, how many pings ago each fading copy is, oldest first. */
 const TAIL: Ages = [14, 9, 5, 2];
 
@@ -64,8 +64,7 @@ export function paintTrace(
   history: History,
   back: number,
   shades: Shades,
-  speed: number,
-  shift: number,
+  { speed, shift }: { speed: number; shift: number },
 ) {
   p.save();
   p.beginPath();

@@ -217,7 +217,15 @@ export class Painter {
     const before = held ? frame : (this.before ?? frame);
     const tuning = held ? null : this.tuning;
     if (this.sectionBox.width > 0)
-      this.section.paint(this.sectionBox, axis, scene, frame, before, share, tuning, look.truth, tail, inks);
+      this.section.paint(
+        this.sectionBox,
+        axis,
+        scene,
+        { frame, before, share, tail },
+        tuning,
+        look.truth,
+        inks,
+      );
     if (look.grid) paintGrid(p, this.sectionBox, axis, inks, look.system);
     for (const view of this.views) this.paintView(view, frame, back, share, held);
     this.paintZoom(frame);
@@ -239,7 +247,7 @@ export class Painter {
       const shift = held
         ? 0
         : Math.round((share - 1) * Math.max(frame.pings, 1) * speed * this.dpr) / this.dpr;
-      paintTrace(p, box, span, history, back, shades, speed, shift);
+      paintTrace(p, box, span, history, back, shades, { speed, shift });
     }
     if (view.kind === "ring") return;
     if (look.grid) paintGrid(p, box, span, inks, look.system);

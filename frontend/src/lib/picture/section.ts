@@ -6,7 +6,35 @@ import { type Inks, texture } from "./inks";
 /** Where the hole's axis stands in the section, clear of the depth figures. */
 export const middleOf = (box: Box) => Math.round(box.left + (box.width + 34) / 2);
 
+/** The true depth axis and what stands on it: where metres are on the paper, and the inks to paint them with. */
+interface Stage {
+  box: Box;
+  scene: Scene;
+  inks: Inks;
+  x: (m: number) => number;
+  y: (m: number) => number;
+  perMetre: number;
+}
+
+/** What moves: a frame, the one before it, and how far between the two the picture stands. */
+export interface Moving {
+  frame: Frame;
+  before: Frame;
+  share: number;
+  tail: Frame[];
+}
+
+/** Each fish of a frame where it stands between the frame before and this one: followed by which fish it is. */
+export function gliding(before: Frame, frame: Frame, share: number) {
+  const between = (a: number, b: number) => a + (b - a) * share;
+  return frame.fish.map((one) => {
+    const was = before.fish.find((other) => other.who === one.who) ?? one;
+    return { one, at: { x: between(was.x, one.x), y: between(was.y, one.y), z: between(was.z, one.z) } };
+  });
+}
+
 export class Section {
+  /** Left or right of the axis, for each fish that came. */
   private fishSide = new Map<number, number>();
   private textures = new Map<string, CanvasPattern>();
 
@@ -25,17 +53,14 @@ export class Section {
     return pattern;
   }
 
-  /** Paint everything true; `before` and `share` let moving things glide between two frames. */
+  /** Paint everything true: the seen zone and what swims only where the truth is shown. */
   paint(
     box: Box,
     span: Span,
     scene: Scene,
-    frame: Frame,
-    before: Frame,
-    share: number,
+    moving: Moving,
     tuning: Tuning | null,
     truth: boolean,
-    tail: Frame[],
     inks: Inks,
   ) {
     const { p } = this;
@@ -43,6 +68,7 @@ export class Section {
     const y = (m: number) => box.top + (m - span.top) * perMetre;
     const middle = middleOf(box);
     const x = (m: number) => middle + m * perMetre;
+    const stage: Stage = { box, scene, inks, x, y, perMetre };
     p.save();
     p.beginPath();
     p.rect(box.left, 0, box.width, box.top + box.height);
@@ -50,17 +76,16 @@ export class Section {
     p.fillStyle = inks.water;
     p.fillRect(box.left, 0, box.width, box.top + box.height);
     if (truth && tuning) {
-      const lean = Math.tan(tuning.seen_zone.tilt_rad);
-      this.zone(tuning, tuning.seen_zone.fish_m, inks.fishZone, 0.13, scene, x, y, lean);
-      this.zone(tuning, tuning.seen_zone.lure_m, inks.zone, 0.15, scene, x, y, lean);
+      this.zone(stage, tuning, tuning.seen_zone.fish_m, inks.fishZone, 0.13);
+      this.zone(stage, tuning, tuning.seen_zone.lure_m, inks.zone, 0.15);
     }
-    if (truth) this.weeds(box, scene, x, y, inks);
-    this.ground(box, scene, tuning, truth, x, y, perMetre, inks);
-    this.ice(box, scene, x, y, perMetre, inks);
+    if (truth) this.weeds(stage);
+    this.ground(stage, truth ? tuning : null);
+    this.ice(stage);
     if (truth) {
-      this.lying(scene, x, y, perMetre, inks);
-      this.swimming(frame, before, share, tail, x, y, perMetre, inks);
-      if (scene.second_hole_m > 0) this.hung(scene, x, y, inks);
+      this.lying(stage);
+      this.swimming(stage, moving);
+      if (scene.second_hole_m > 0) this.hung(stage);
     }
     p.restore();
     p.fillStyle = inks.line;
@@ -68,17 +93,9 @@ export class Section {
   }
 
   /** The lobe in which a target is seen: left and right of the axis, to its radius at each depth. */
-  private zone(
-    tuning: Tuning,
-    radius: number[],
-    colour: string,
-    strength: number,
-    scene: Scene,
-    x: (m: number) => number,
-    y: (m: number) => number,
-    lean: number,
-  ) {
+  private zone({ scene, x, y }: Stage, tuning: Tuning, radius: number[], colour: string, strength: number) {
     const { p } = this;
+    const lean = Math.tan(tuning.seen_zone.tilt_rad);
     const depth = tuning.seen_zone.depth_m;
     const axis = (i: number) => (depth[i]! - scene.face_depth_m) * lean;
     // A lobe for each stretch in which it is seen at all: blanking or a closed window may cut it in two.
@@ -103,21 +120,13 @@ export class Section {
     p.globalAlpha = 1;
   }
 
-  private ground(
-    box: Box,
-    scene: Scene,
-    tuning: Tuning | null,
-    truth: boolean,
-    x: (m: number) => number,
-    y: (m: number) => number,
-    perMetre: number,
-    inks: Inks,
-  ) {
+  /** The bottom, with the water over it in which its own echo hides a fish where `tuning` tells that. */
+  private ground({ box, scene, x, y, perMetre, inks }: Stage, tuning: Tuning | null) {
     const { p } = this;
     const slope = Math.tan((scene.slope_deg * Math.PI) / 180);
     const wide = box.width / perMetre;
     const bed = (aside: number) => y(scene.bottom_depth_m + aside * slope);
-    if (truth && tuning) {
+    if (tuning) {
       const { offset_m: offset, dead_zone_top_m: top } = tuning.seen_zone;
       const n = offset.length;
       p.beginPath();
@@ -145,7 +154,7 @@ export class Section {
     p.stroke();
   }
 
-  private weeds(box: Box, scene: Scene, x: (m: number) => number, y: (m: number) => number, inks: Inks) {
+  private weeds({ box, scene, y, inks }: Stage) {
     if (scene.weed_height_m <= 0 || scene.weed_density <= 0) return;
     const { p } = this;
     const foot = y(scene.bottom_depth_m);
@@ -164,14 +173,7 @@ export class Section {
     p.globalAlpha = 1;
   }
 
-  private ice(
-    box: Box,
-    scene: Scene,
-    x: (m: number) => number,
-    y: (m: number) => number,
-    perMetre: number,
-    inks: Inks,
-  ) {
+  private ice({ box, scene, x, y, perMetre, inks }: Stage) {
     const { p } = this;
     const under = y(scene.ice_thickness_m);
     const face = y(scene.face_depth_m);
@@ -213,13 +215,7 @@ export class Section {
     p.restore();
   }
 
-  private lying(
-    scene: Scene,
-    x: (m: number) => number,
-    y: (m: number) => number,
-    perMetre: number,
-    inks: Inks,
-  ) {
+  private lying({ scene, x, y, perMetre, inks }: Stage) {
     const { p } = this;
     const slope = Math.tan((scene.slope_deg * Math.PI) / 180);
     for (const one of scene.structures) {
@@ -242,7 +238,7 @@ export class Section {
     }
   }
 
-  private hung(scene: Scene, x: (m: number) => number, y: (m: number) => number, inks: Inks) {
+  private hung({ scene, x, y, inks }: Stage) {
     const { p } = this;
     const at = x(scene.second_hole_m);
     for (const one of scene.hung) {
@@ -265,23 +261,14 @@ export class Section {
     p.fill();
   }
 
-  private swimming(
-    frame: Frame,
-    before: Frame,
-    share: number,
-    tail: Frame[],
-    x: (m: number) => number,
-    y: (m: number) => number,
-    perMetre: number,
-    inks: Inks,
-  ) {
+  private swimming({ x, y, perMetre, inks }: Stage, { frame, before, share, tail }: Moving) {
     const { p } = this;
     const between = (a: number, b: number) => a + (b - a) * share;
-    const side = (index: number, one: { x: number; y: number }) => {
+    const side = (who: number, one: { x: number; y: number }) => {
       // A fish keeps to the side it came from until it is in the middle: its true distance is what counts.
-      const kept = this.fishSide.get(index);
-      if (kept === undefined || Math.hypot(one.x, one.y) < 0.15) this.fishSide.set(index, one.x < 0 ? -1 : 1);
-      return this.fishSide.get(index)! * Math.hypot(one.x, one.y);
+      const kept = this.fishSide.get(who);
+      if (kept === undefined || Math.hypot(one.x, one.y) < 0.15) this.fishSide.set(who, one.x < 0 ? -1 : 1);
+      return this.fishSide.get(who)! * Math.hypot(one.x, one.y);
     };
     const lure = {
       z: between(before.lure_depth_m, frame.lure_depth_m),
@@ -292,7 +279,7 @@ export class Section {
       p.fillStyle = inks.zone;
       p.fillRect(x(old.lure_x) - 1.5, y(old.lure_depth_m) - 1.5, 3, 3);
       p.fillStyle = inks.fishZone;
-      old.fish.forEach((one, i) => p.fillRect(x(side(i, one)) - 2, y(one.z) - 1.5, 4, 3));
+      for (const one of old.fish) p.fillRect(x(side(one.who, one)) - 2, y(one.z) - 1.5, 4, 3);
     }
     p.globalAlpha = 1;
     p.strokeStyle = inks.soft;
@@ -303,16 +290,14 @@ export class Section {
     p.stroke();
     for (const [fx, fy, fz, length] of frame.school as [number, number, number, number][])
       this.fish(x(Math.sign(fx || 1) * Math.hypot(fx, fy)), y(fz), length * perMetre, 1, inks.soft, inks, 5);
-    if (frame.fish.length < this.fishSide.size)
-      for (const key of [...this.fishSide.keys()]) if (key >= frame.fish.length) this.fishSide.delete(key);
-    frame.fish.forEach((one, i) => {
-      const was = before.fish[i] ?? one;
-      const at = { x: between(was.x, one.x), y: between(was.y, one.y) };
-      const aside = side(i, at);
+    for (const { one, at } of gliding(before, frame, share)) {
+      const aside = side(one.who, at);
       // Heads for the middle unless it is leaving.
       const way = (one.mood === "put off" ? 1 : -1) * (aside < 0 ? -1 : 1);
-      this.fish(x(aside), y(between(was.z, one.z)), one.length_m * perMetre, way, inks.fishZone, inks, 14);
-    });
+      this.fish(x(aside), y(at.z), one.length_m * perMetre, way, inks.fishZone, inks, 14);
+    }
+    const here = new Set([frame, ...tail].flatMap((one) => one.fish.map((fish) => fish.who)));
+    for (const who of this.fishSide.keys()) if (!here.has(who)) this.fishSide.delete(who);
     p.fillStyle = inks.zone;
     this.diamond(x(lure.x), y(lure.z), 5);
   }

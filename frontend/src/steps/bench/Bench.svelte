@@ -1,8 +1,12 @@
 <script lang="ts">
   // The Bench: truth beside echo on one depth axis, the knobs that answer, and a coach that says one thing at a time.
   import { onMount, untrack } from "svelte";
+  import { constants } from "../../lib/api/limits";
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
   import GainControl from "../../lib/controls/GainControl.svelte";
+  import { told } from "../../lib/events";
+  import { LIFT, LIFT_FAST, SINK } from "../../lib/hand";
+  import { giveBack, type Key, pressed, released } from "../../lib/keys";
   import { BenchStream } from "../../lib/live/stream.svelte";
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
@@ -13,8 +17,6 @@
   import Coach from "./Coach.svelte";
   import ExerciseBar from "./ExerciseBar.svelte";
   import Hand from "./Hand.svelte";
-  import { LIFT_FAST, LIFT_SLOW, LOWER, told } from "./hand";
-  import { belongsToControl, KEYS } from "./keys";
   import MoreKnobs from "./MoreKnobs.svelte";
   import PicturePanel from "./PicturePanel.svelte";
   import PracticePanel from "./PracticePanel.svelte";
@@ -75,7 +77,7 @@
         window.clearTimeout(silence);
         silence = window.setTimeout(() => (said = null), 5000);
       }
-      if (event.kind === "hooked" && event.strike_id !== null) void world.loadStrikes();
+      if (event.strike_id !== null) void world.loadStrikes();
     });
     void made.start();
     return () => {
@@ -166,12 +168,18 @@
     stream!.turn({ bottom_window_m: windows[(at + 1) % windows.length]!, free_window_m: 0 });
   }
 
-  function gainStep(direction: 1 | -1) {
-    const unit = stream?.bench?.unit;
-    const settings = stream?.settings;
-    if (!unit || !settings) return;
-    const { minimum, maximum, step } = unit.gain;
-    stream!.turn({ gain: Math.min(Math.max(settings.gain + direction * step, minimum), maximum) });
+  function nextBeam() {
+    const beams = stream?.bench?.unit.beams.length ?? 1;
+    stream?.turn({ beam: ((stream.settings?.beam ?? 0) + 1) % beams });
+  }
+
+  function toTheLine() {
+    if (stream && stream.targetDepth > 0) stream.send({ to_depth_m: stream.targetDepth });
+  }
+
+  /** While frozen, so many pings back. */
+  function step(back: number) {
+    if (held !== null) held = Math.min(Math.max(held + back, 0), pings - 1);
   }
 
   function rejectionStep(direction: 1 | -1) {
@@ -184,41 +192,71 @@
     held = back;
   }
 
-  function keydown(event: KeyboardEvent) {
-    if (belongsToControl(event) || !stream) return;
-    const beams = stream.bench?.unit.beams.length ?? 1;
-    if (event.key === "ArrowUp") lift(event.shiftKey ? LIFT_FAST : LIFT_SLOW);
-    else if (event.key === "ArrowDown") lift(LOWER);
-    else if (event.key === "r" || event.key === "R") look("rod");
-    else if (event.key === "g") gainStep(1);
-    else if (event.key === "G") gainStep(-1);
-    else if (event.key === "[")
-      stream.aim(Math.max((stream.targetDepth || stream.lureDepth || 1) - 0.0762, 0.1));
-    else if (event.key === "]") stream.aim((stream.targetDepth || stream.lureDepth || 1) + 0.0762);
-    else if (event.key === "," && held !== null) held = Math.min(held + 1, pings - 1);
-    else if (event.key === "." && held !== null) held = Math.max(held - 1, 0);
-    else if (event.repeat) return;
-    else if (event.key === " ") stream.send({ twitch: true });
-    else if (event.key === "Enter") stream.send({ set_hook: true });
-    else if (event.key === "z" || event.key === "Z") nextWindow();
-    else if (event.key === "b" || event.key === "B")
-      stream.turn({ beam: ((stream.settings?.beam ?? 0) + 1) % beams });
-    else if (event.key === "x") rejectionStep(1);
-    else if (event.key === "X") rejectionStep(-1);
-    else if ((event.key === "l" || event.key === "L") && stream.targetDepth > 0)
-      stream.send({ to_depth_m: stream.targetDepth });
-    else if (event.key === "f" || event.key === "F") held = held === null ? 0 : null;
-    else if (event.key === "t" || event.key === "T") truth = !truth;
-    else if (event.key === "?") help = !help;
-    else if (event.key === "Escape") help = false;
-    else return;
-    event.preventDefault();
-  }
+  const NUDGE = constants.foot / 4;
+  const aimedAt = () => stream?.targetDepth || stream?.lureDepth || 1;
+  const still = () => lift(0);
 
-  function keyup(event: KeyboardEvent) {
-    if (event.key === "ArrowUp" || event.key === "ArrowDown") lift(0);
-    else if (event.key === "r" || event.key === "R") look("sonar");
-  }
+  const KEYS: readonly Key[] = [
+    {
+      keys: "Up",
+      does: "lift the lure slowly while held (with Shift, fast)",
+      on: ["ArrowUp"],
+      press: (event) => lift(event.shiftKey ? LIFT_FAST : LIFT),
+      release: still,
+      repeats: true,
+    },
+    {
+      keys: "Down",
+      does: "lower the lure while held",
+      on: ["ArrowDown"],
+      press: () => lift(SINK),
+      release: still,
+      repeats: true,
+    },
+    { keys: "Space", does: "twitch", on: [" "], press: () => stream?.send({ twitch: true }) },
+    {
+      keys: "R",
+      does: "eyes on the rod tip while held",
+      on: ["r"],
+      press: () => look("rod"),
+      release: () => look("sonar"),
+    },
+    { keys: "Enter", does: "set the hook", on: ["Enter"], press: () => stream?.send({ set_hook: true }) },
+    {
+      keys: "G",
+      does: "more gain (with Shift, less)",
+      on: ["g"],
+      press: (event) => stream?.gainStep(event.shiftKey ? -1 : 1),
+      repeats: true,
+    },
+    { keys: "Z", does: "next window", on: ["z"], press: nextWindow },
+    { keys: "B", does: "next beam", on: ["b"], press: nextBeam },
+    {
+      keys: "X",
+      does: "more rejection (with Shift, less)",
+      on: ["x"],
+      press: (event) => rejectionStep(event.shiftKey ? -1 : 1),
+    },
+    { keys: "L", does: "bring the lure to the target line", on: ["l"], press: toTheLine },
+    {
+      keys: "[ ]",
+      does: "move the target line up or down",
+      on: ["[", "]"],
+      press: (event) => stream?.aim(Math.max(aimedAt() + (event.key === "[" ? -NUDGE : NUDGE), 0.1)),
+      repeats: true,
+    },
+    { keys: "F", does: "freeze or resume", on: ["f"], press: () => (held = held === null ? 0 : null) },
+    {
+      keys: ", .",
+      does: "while frozen, one ping back or on",
+      on: [",", "."],
+      press: (event) => step(event.key === "," ? 1 : -1),
+      repeats: true,
+    },
+    { keys: "T", does: "hide or show the truth", on: ["t"], press: () => (truth = !truth) },
+    { keys: "?", does: "show or hide these keys", on: ["?"], press: () => (help = !help) },
+    { on: ["Escape"], press: () => (help = false) },
+  ];
 
   // A key or button still held when the window loses the focus is never let go: do it here.
   onMount(() => {
@@ -228,7 +266,11 @@
   });
 </script>
 
-<svelte:window onkeydown={keydown} onkeyup={keyup} />
+<svelte:window
+  onkeydown={(event) => pressed(KEYS, event)}
+  onkeyup={(event) => released(KEYS, event)}
+  onclick={giveBack}
+/>
 
 <main class="bench" class:on-rod={stream?.eyes === "rod"}>
   <h1 class="unseen">Bench: {stream?.bench?.title ?? hole.name}</h1>
@@ -249,10 +291,8 @@
       {#if held !== null}
         <div class="frozen">
           <b>Frozen</b>
-          <button onclick={() => (held = Math.min((held ?? 0) + 1, pings - 1))} aria-label="One ping back"
-            >,</button
-          >
-          <button onclick={() => (held = Math.max((held ?? 0) - 1, 0))} aria-label="One ping on">.</button>
+          <button onclick={() => step(1)} aria-label="One ping back">,</button>
+          <button onclick={() => step(-1)} aria-label="One ping on">.</button>
           <button class="primary" onclick={() => (held = null)}>Resume</button>
         </div>
       {/if}

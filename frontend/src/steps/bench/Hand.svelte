@@ -10,7 +10,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import Tip from "../../lib/rod/Tip.svelte";
   import { depth, length } from "../../lib/units";
-  import { LIFT_FAST, LIFT_SLOW, LOWER } from "./hand";
+  import { LIFT, LIFT_FAST, SINK } from "../../lib/hand";
 
   let {
     stream,
@@ -44,11 +44,8 @@
     </p>
   </div>
   <div class="moves">
-    <HoldButton
-      label="Lift slowly while held"
-      held={lifting === LIFT_SLOW}
-      down={() => lift(LIFT_SLOW)}
-      up={still}>Lift <small>slowly</small></HoldButton
+    <HoldButton label="Lift slowly while held" held={lifting === LIFT} down={() => lift(LIFT)} up={still}
+      >Lift <small>slowly</small></HoldButton
     >
     <HoldButton
       label="Lift fast while held"
@@ -56,7 +53,7 @@
       down={() => lift(LIFT_FAST)}
       up={still}>Lift <small>fast</small></HoldButton
     >
-    <HoldButton label="Lower while held" held={lifting === LOWER} down={() => lift(LOWER)} up={still}
+    <HoldButton label="Lower while held" held={lifting === SINK} down={() => lift(SINK)} up={still}
       >Lower <small>while held</small></HoldButton
     >
     <button onclick={() => stream.send({ twitch: true })}>Twitch</button>

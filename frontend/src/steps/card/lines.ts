@@ -25,8 +25,32 @@ const off = (at: number, of: number) => (at === 0 ? "off" : `${at} of ${of - 1}`
 
 /** The knobs, in the order in which hands reach for them. What the unit lacks is not here. */
 export function settingLines(card: HoleCard, system: System): Line[] {
-  const { unit, settings, numbers, gains } = card;
-  const lines: (Line | false)[] = [
+  const { settings, numbers } = card;
+  return [
+    ...gainLines(card, system),
+    ...soundLines(card, system),
+    {
+      key: "window",
+      name: "Window",
+      value: windowOf(settings, system),
+      does: `a row is ${small(numbers.row_m, system)} of water`,
+    },
+    ...noiseLines(card, system),
+    { key: "picture", name: "Picture", value: card.picture_kind, does: "" },
+    {
+      key: "lure",
+      name: "Lure",
+      value: depth(card.lure_depth_m, system),
+      does: `${card.lure.name}, ${depth(numbers.true_depth_m - card.lure_depth_m, system)} off the bottom`,
+    },
+  ];
+}
+
+const there = (lines: (Line | false)[]) => lines.filter((one) => one !== false);
+
+function gainLines(card: HoleCard, system: System): Line[] {
+  const { settings, numbers, gains } = card;
+  return [
     {
       key: "face",
       name: "Face",
@@ -62,6 +86,11 @@ export function settingLines(card: HoleCard, system: System): Line[] {
           ? `surely open from ${trim(gains.firm_floor!, 1)} to ${trim(gains.firm_ceiling, 1)}`
           : "what is not known could close it",
     },
+  ];
+}
+
+function soundLines({ unit, settings, numbers }: HoleCard, system: System): Line[] {
+  return there([
     unit.beams.length > 1 && {
       key: "beam",
       name: "Beam",
@@ -80,12 +109,11 @@ export function settingLines(card: HoleCard, system: System): Line[] {
       value: unit.pulses[settings.pulse]!.name,
       does: `marks part at ${small(numbers.gap_m, system)}`,
     },
-    {
-      key: "window",
-      name: "Window",
-      value: windowOf(settings, system),
-      does: `a row is ${small(numbers.row_m, system)} of water`,
-    },
+  ]);
+}
+
+function noiseLines({ unit, settings, numbers }: HoleCard, system: System): Line[] {
+  return there([
     unit.rejections.length > 1 && {
       key: "rejection",
       name: "Rejection",
@@ -116,21 +144,19 @@ export function settingLines(card: HoleCard, system: System): Line[] {
       value: unit.ladders[settings.ladder]!.name.toLowerCase(),
       does: "",
     },
-    { key: "picture", name: "Picture", value: card.picture_kind, does: "" },
-    {
-      key: "lure",
-      name: "Lure",
-      value: depth(card.lure_depth_m, system),
-      does: `${card.lure.name}, ${depth(numbers.true_depth_m - card.lure_depth_m, system)} off the bottom`,
-    },
-  ];
-  return lines.filter((one) => one !== false);
+  ]);
 }
 
 /** The numbers behind it. */
-export function numberLines(card: HoleCard, system: System): Line[] {
+export const numberLines = (card: HoleCard, system: System) => [
+  ...seenLines(card, system),
+  ...partingLines(card, system),
+];
+
+const line = (key: string, name: string, value: string, does = ""): Line => ({ key, name, value, does });
+
+function seenLines(card: HoleCard, system: System): Line[] {
   const n = card.numbers;
-  const line = (key: string, name: string, value: string, does = ""): Line => ({ key, name, value, does });
   return [
     line(
       "true",
@@ -163,6 +189,12 @@ export function numberLines(card: HoleCard, system: System): Line[] {
       colour(card, n.fish_colour),
       `${colour(card, n.fish_colour_edge)} at the cone's edge`,
     ),
+  ];
+}
+
+function partingLines(card: HoleCard, system: System): Line[] {
+  const n = card.numbers;
+  return [
     line("gap", "Marks part at", small(n.gap_m, system), `a row is ${small(n.row_m, system)}`),
     line(
       "dead",

@@ -1,15 +1,7 @@
 <script lang="ts">
   // Your own unit, calibrated with your own jig: lower it, turn gain down until it is gone, note the number; twice or more.
   import { api, ok, Problem } from "../../lib/api/client";
-  import type {
-    CalibrationWanted,
-    Fit,
-    KeptCalibration,
-    Reading,
-    Revealed,
-    Unit,
-    Water,
-  } from "../../lib/api/types";
+  import type { CalibrationWanted, Fit, Reading, Revealed, Unit, Water } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, depthUnit, fromDepth, fromSmall, smallUnit, toDepth, toSmall, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";

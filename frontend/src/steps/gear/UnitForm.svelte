@@ -11,14 +11,14 @@
   const first = (() => unit)();
   const system = prefs.system;
   let name = $state(first.name);
-  let text = $state(toText(first, system));
-  let flags = $state({
+  const text = $state(toText(first, system));
+  const flags = $state({
     free_range: first.free_range,
     auto_range: first.auto_range,
     window_beside: first.window_beside,
     directional: first.directional,
   });
-  let ladders = $state(structuredClone($state.snapshot(first.ladders)));
+  const ladders = $state(structuredClone($state.snapshot(first.ladders)));
 
   const groups = GROUPS(system);
   const FLAGS = [

@@ -2,7 +2,7 @@
 import type { Profile } from "../../lib/api/types";
 import { depthUnit, fromDepth, type System, toDepth, trim } from "../../lib/units";
 
-export interface UnitText {
+interface UnitText {
   name: string;
   lines: Record<Key, string>;
 }
@@ -39,117 +39,131 @@ type Key =
   | "ring_down_db"
   | "ring_down_decay_db_m";
 
-export interface Line {
+interface Line {
   key: Key;
   name: string;
   hint: string;
 }
 
-export const GROUPS = (system: System): readonly { title: string; lines: readonly Line[] }[] => {
-  const ft = depthUnit(system);
-  return [
+interface Group {
+  title: string;
+  lines: readonly Line[];
+}
+
+export const GROUPS = (system: System): readonly Group[] => [
+  ...soundGroups,
+  rangeGroup(depthUnit(system)),
+  noiseGroup(depthUnit(system)),
+  ...screenGroups,
+];
+
+const soundGroups: readonly Group[] = [
+  {
+    title: "Gain knob",
+    lines: [
+      { key: "gain_from", name: "Lowest number", hint: "What the knob shows at its least" },
+      { key: "gain_to", name: "Highest number", hint: "What it shows at its most" },
+      { key: "gain_step", name: "Step", hint: "From one click to the next" },
+      { key: "gain_db", name: "dB a step", hint: "0.01 to 20; about 60 dB from end to end is common" },
+      {
+        key: "gain_first",
+        name: "First colour, dB",
+        hint: "Echo that lights the first colour at the least gain, 60 to 220",
+      },
+    ],
+  },
+  {
+    title: "Sound",
+    lines: [
+      {
+        key: "beams",
+        name: "Beams",
+        hint: "Frequency in kHz x width in degrees at -3 dB; at another level: 200 x 12 @ -10",
+      },
+      { key: "powers_w", name: "Powers, W", hint: "One or more, with commas" },
+      {
+        key: "pulses",
+        name: "Pulses, microseconds",
+        hint: "Normal first, with a name: 100 normal, 18 fine line",
+      },
+      { key: "ping_rate_hz", name: "Pings a second", hint: "1 to 100, as often as it can" },
+    ],
+  },
+];
+
+const rangeGroup = (ft: string): Group => ({
+  title: "Range and windows",
+  lines: [
+    { key: "ranges_m", name: `Ranges, ${ft}`, hint: "Smallest first; a free range has just its ends" },
+    { key: "bottom_windows_m", name: `Bottom windows, ${ft}`, hint: "Heights; empty for none" },
+    { key: "free_windows_m", name: `Free windows, ${ft}`, hint: "Heights; empty for none" },
+  ],
+});
+
+const noiseGroup = (ft: string): Group => ({
+  title: "Noise",
+  lines: [
     {
-      title: "Gain knob",
-      lines: [
-        { key: "gain_from", name: "Lowest number", hint: "What the knob shows at its least" },
-        { key: "gain_to", name: "Highest number", hint: "What it shows at its most" },
-        { key: "gain_step", name: "Step", hint: "From one click to the next" },
-        { key: "gain_db", name: "dB a step", hint: "0.01 to 20; about 60 dB from end to end is common" },
-        {
-          key: "gain_first",
-          name: "First colour, dB",
-          hint: "Echo that lights the first colour at the least gain, 60 to 220",
-        },
-      ],
+      key: "rejections",
+      name: "Rejection, pings kept",
+      hint: "Off first: 1, 2, 3, 5. Up to 20 steps of up to 15",
     },
     {
-      title: "Sound",
-      lines: [
-        {
-          key: "beams",
-          name: "Beams",
-          hint: "Frequency in kHz x width in degrees at -3 dB; at another level: 200 x 12 @ -10",
-        },
-        { key: "powers_w", name: "Powers, W", hint: "One or more, with commas" },
-        {
-          key: "pulses",
-          name: "Pulses, microseconds",
-          hint: "Normal first, with a name: 100 normal, 18 fine line",
-        },
-        { key: "ping_rate_hz", name: "Pings a second", hint: "1 to 100, as often as it can" },
-      ],
+      key: "rejection_rates",
+      name: "Picture rate left, percent",
+      hint: "One for each step of rejection: 100, 90, 80",
     },
     {
-      title: "Range and windows",
-      lines: [
-        { key: "ranges_m", name: `Ranges, ${ft}`, hint: "Smallest first; a free range has just its ends" },
-        { key: "bottom_windows_m", name: `Bottom windows, ${ft}`, hint: "Heights; empty for none" },
-        { key: "free_windows_m", name: `Free windows, ${ft}`, hint: "Heights; empty for none" },
-      ],
+      key: "rejection_staggers",
+      name: "Ping stagger, percent",
+      hint: "How far each interval is moved about, 0 to 50: 0, 10, 20",
     },
-    {
-      title: "Noise",
-      lines: [
-        {
-          key: "rejections",
-          name: "Rejection, pings kept",
-          hint: "Off first: 1, 2, 3, 5. Up to 20 steps of up to 15",
-        },
-        {
-          key: "rejection_rates",
-          name: "Picture rate left, percent",
-          hint: "One for each step of rejection: 100, 90, 80",
-        },
-        {
-          key: "rejection_staggers",
-          name: "Ping stagger, percent",
-          hint: "How far each interval is moved about, 0 to 50: 0, 10, 20",
-        },
-        { key: "noise_filters", name: "Noise filter, bins", hint: "Off first: 1, 3, 7" },
-        { key: "tvg_db_decade", name: "Time-varied gain, dB a decade", hint: "Off first: 0, 20, 40" },
-        { key: "blanking_m", name: `Surface blanking, ${ft}`, hint: "Off first: 0, 3, 6" },
-      ],
-    },
-    {
-      title: "Screen",
-      lines: [
-        { key: "rows", name: "Rows", hint: "Picture rows from top to bottom, 16 to 2048" },
-        {
-          key: "colour_step_db",
-          name: "dB between colours",
-          hint: "How much louder the next colour is, 0.5 to 20",
-        },
-        { key: "pictures", name: "Pictures", hint: "Of trace, strip, ring; what it starts with first" },
-        { key: "scroll_speeds", name: "Scroll speeds", hint: "Columns a ping: 1, 2, 4" },
-        { key: "brightness", name: "Screen light, percent", hint: "Brightest first: 100, 60, 30" },
-      ],
-    },
-    {
-      title: "Power and the transducer's own",
-      lines: [
-        { key: "draw_a", name: "Draw without light, A", hint: "What the battery gives it, 0 to 20" },
-        { key: "light_a", name: "Full light, A", hint: "What full light takes on top, 0 to 20" },
-        {
-          key: "lowest_battery_v",
-          name: "Lowest battery, V",
-          hint: "Below this it is unsure; 11 for lead at 12 V",
-        },
-        { key: "efficiency", name: "Efficiency", hint: "Sound for each watt, 0.01 to 1; 0.5 if not known" },
-        { key: "noise_level_db", name: "Own noise, dB", hint: "As an echo level, 0 to 150; 62 if not known" },
-        {
-          key: "ring_down_db",
-          name: "Ringing, dB",
-          hint: "Just after the pulse, 0 to 220; 172 if not known",
-        },
-        {
-          key: "ring_down_decay_db_m",
-          name: "Ringing dies, dB a metre",
-          hint: "10 to 2000; 190 if not known",
-        },
-      ],
-    },
-  ];
-};
+    { key: "noise_filters", name: "Noise filter, bins", hint: "Off first: 1, 3, 7" },
+    { key: "tvg_db_decade", name: "Time-varied gain, dB a decade", hint: "Off first: 0, 20, 40" },
+    { key: "blanking_m", name: `Surface blanking, ${ft}`, hint: "Off first: 0, 3, 6" },
+  ],
+});
+
+const screenGroups: readonly Group[] = [
+  {
+    title: "Screen",
+    lines: [
+      { key: "rows", name: "Rows", hint: "Picture rows from top to bottom, 16 to 2048" },
+      {
+        key: "colour_step_db",
+        name: "dB between colours",
+        hint: "How much louder the next colour is, 0.5 to 20",
+      },
+      { key: "pictures", name: "Pictures", hint: "Of trace, strip, ring; what it starts with first" },
+      { key: "scroll_speeds", name: "Scroll speeds", hint: "Columns a ping: 1, 2, 4" },
+      { key: "brightness", name: "Screen light, percent", hint: "Brightest first: 100, 60, 30" },
+    ],
+  },
+  {
+    title: "Power and the transducer's own",
+    lines: [
+      { key: "draw_a", name: "Draw without light, A", hint: "What the battery gives it, 0 to 20" },
+      { key: "light_a", name: "Full light, A", hint: "What full light takes on top, 0 to 20" },
+      {
+        key: "lowest_battery_v",
+        name: "Lowest battery, V",
+        hint: "Below this it is unsure; 11 for lead at 12 V",
+      },
+      { key: "efficiency", name: "Efficiency", hint: "Sound for each watt, 0.01 to 1; 0.5 if not known" },
+      { key: "noise_level_db", name: "Own noise, dB", hint: "As an echo level, 0 to 150; 62 if not known" },
+      {
+        key: "ring_down_db",
+        name: "Ringing, dB",
+        hint: "Just after the pulse, 0 to 220; 172 if not known",
+      },
+      {
+        key: "ring_down_decay_db_m",
+        name: "Ringing dies, dB a metre",
+        hint: "10 to 2000; 190 if not known",
+      },
+    ],
+  },
+];
 
 export function toText(unit: Profile, system: System): Record<Key, string> {
   const list = (values: number[], digits = 2) => values.map((one) => trim(one, digits)).join(", ");
@@ -221,6 +235,20 @@ export function wrongWith(key: Key, text: string): string {
   return text.trim() === "" && !key.endsWith("windows_m") ? "A value is needed." : "";
 }
 
+/** The beam that a text describes; `old` where it is still that one, unrounded. */
+function beamOf(text: string, old: Profile["beams"][number] | undefined): Profile["beams"][number] {
+  const [shape = "", level] = text.split("@");
+  const [khz, width] = shape.split("x").map(Number) as [number, number];
+  const level_db = level === undefined ? -3 : Number(level);
+  const same =
+    old &&
+    Math.abs(old.frequency_hz - khz * 1000) < 60 &&
+    Math.abs(old.width_deg - width) < 0.06 &&
+    old.level_db === level_db;
+  const called = `${trim(khz, 0)} kHz, ${trim(width, 0)}°`;
+  return same ? old : { name: called, frequency_hz: khz * 1000, width_deg: width, level_db };
+}
+
 /** The profile that the form describes, on top of what the form does not show. */
 export function fromText(unit: Profile, name: string, text: Record<Key, string>, system: System): Profile {
   const list = (key: Key) =>
@@ -247,19 +275,7 @@ export function fromText(unit: Profile, name: string, text: Record<Key, string>,
       db_per_step: one("gain_db"),
       first_colour_db: one("gain_first"),
     },
-    beams: text.beams.split(",").map((beam, i) => {
-      const [shape = "", level] = beam.split("@");
-      const [khz, width] = shape.split("x").map(Number) as [number, number];
-      const level_db = level === undefined ? -3 : Number(level);
-      const old = unit.beams[i];
-      const same =
-        old &&
-        Math.abs(old.frequency_hz - khz * 1000) < 60 &&
-        Math.abs(old.width_deg - width) < 0.06 &&
-        old.level_db === level_db;
-      const called = `${trim(khz, 0)} kHz, ${trim(width, 0)}°`;
-      return same ? old : { name: called, frequency_hz: khz * 1000, width_deg: width, level_db };
-    }),
+    beams: text.beams.split(",").map((beam, i) => beamOf(beam, unit.beams[i])),
     powers_w: list("powers_w"),
     pulses: text.pulses.split(",").map((one) => {
       const [, us = "", called = ""] = /^\s*([\d.]+)\s*(.*)$/.exec(one) ?? [];

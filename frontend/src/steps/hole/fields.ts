@@ -12,8 +12,7 @@ import {
   warmMeasure,
 } from "../../lib/units";
 
-export type NumberKey =
-  "bottom_depth_m" | "ice_thickness_m" | "face_depth_m" | "hole_diameter_m" | "temperature_c";
+type NumberKey = "bottom_depth_m" | "ice_thickness_m" | "face_depth_m" | "hole_diameter_m" | "temperature_c";
 
 interface NumberKind extends Measure {
   key: NumberKey;

@@ -72,7 +72,7 @@
       <Ground id="core" kind={hole.bottom_kind} />
       <rect class="water" x="20" width="70" height={hole.bottom_depth_m * scale} />
       <rect class="ice" x="20" width="70" height={hole.ice_thickness_m * scale} />
-      <rect x="20" y={hole.bottom_depth_m * scale} width="70" {height} fill="url(#core-{hole.bottom_kind})" />
+      <rect x="20" y={hole.bottom_depth_m * scale} width="70" {height} fill="url(#core-ground)" />
       <line class="edge" x1="20" x2="20" y1="0" y2={height} />
       <line class="edge" x1="90" x2="90" y1="0" y2={height} />
       {#each labels as { strike, at, label } (strike.id)}

@@ -23,7 +23,6 @@
   let whole = $state<RecordingWhole | null>(null);
   let notes: RecordingNote[] = $state([]);
   let pages: Pings[] = $state([]);
-  let first = $state(0);
   let time = $state(0);
   let running = $state(false);
   let speed = $state(1);

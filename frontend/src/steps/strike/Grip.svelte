@@ -3,7 +3,7 @@
   // a twitch; let go to hold. By keys: Up, Down, Shift for faster, Space.
   import { prefs } from "../../lib/prefs.svelte";
   import { depthUnit, toDepth, trim } from "../../lib/units";
-  import { DRAWS, LOWER_SLOW, speedOf } from "./grip";
+  import { DRAWS, LOWER_SLOW, speedOf } from "../../lib/hand";
 
   let {
     speed,

@@ -6,33 +6,72 @@
   import Choice from "../../lib/controls/Choice.svelte";
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
   import GainControl from "../../lib/controls/GainControl.svelte";
+  import { felt } from "../../lib/events";
+  import { LIFT, LIFT_FASTER, LOWER_SLOW, SINK } from "../../lib/hand";
+  import { giveBack, type Key, pressed, released } from "../../lib/keys";
   import { BenchStream } from "../../lib/live/stream.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import Tip from "../../lib/rod/Tip.svelte";
-  import { depth, length, small } from "../../lib/units";
+  import { depth, length } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
-  import { belongsToControl } from "../bench/keys";
   import MoreKnobs from "../bench/MoreKnobs.svelte";
   import RangeControl from "../bench/RangeControl.svelte";
-  import { LIFT, LIFT_FASTER, LOWER_SLOW, SINK } from "./grip";
   import Grip from "./Grip.svelte";
 
   let { wanted, over, leave }: { wanted: RunWanted; over: (id: number) => void; leave: () => void } =
     $props();
 
-  const KEYS = [
-    { keys: "Up", does: "lift slowly while held (with Shift, faster)" },
-    { keys: "Down", does: "let it sink while held (with Shift, lower slowly)" },
-    { keys: "Space", does: "twitch" },
-    { keys: "R", does: "eyes on the rod tip while held" },
-    { keys: "Enter", does: "set the hook (with Shift, hard)" },
-    { keys: "D", does: "set the hook on the dead stick" },
-    { keys: "L", does: "lower to where the level begins" },
-    { keys: "H", does: "note the height of the lure: a fish turned here" },
-    { keys: "G", does: "more gain (with Shift, less)" },
-    { keys: "?", does: "show or hide these keys" },
-  ] as const;
+  const still = () => lift(0);
+  const KEYS: readonly Key[] = [
+    {
+      keys: "Up",
+      does: "lift slowly while held (with Shift, faster)",
+      on: ["ArrowUp"],
+      press: (event) => lift(event.shiftKey ? LIFT_FASTER : LIFT),
+      release: still,
+      repeats: true,
+    },
+    {
+      keys: "Down",
+      does: "let it sink while held (with Shift, lower slowly)",
+      on: ["ArrowDown"],
+      press: (event) => lift(event.shiftKey ? LOWER_SLOW : SINK),
+      release: still,
+      repeats: true,
+    },
+    { keys: "Space", does: "twitch", on: [" "], press: () => stream.send({ twitch: true }) },
+    {
+      keys: "R",
+      does: "eyes on the rod tip while held",
+      on: ["r"],
+      press: () => look("rod"),
+      release: () => look("sonar"),
+    },
+    {
+      keys: "Enter",
+      does: "set the hook (with Shift, hard)",
+      on: ["Enter"],
+      press: (event) => setHook(event.shiftKey ? "hard" : "firm"),
+    },
+    { keys: "D", does: "set the hook on the dead stick", on: ["d"], press: () => setHook("firm", "stick") },
+    { keys: "L", does: "lower to where the level begins", on: ["l"], press: () => goDown() },
+    {
+      keys: "H",
+      does: "note the height of the lure: a fish turned here",
+      on: ["h"],
+      press: () => void note(),
+    },
+    {
+      keys: "G",
+      does: "more gain (with Shift, less)",
+      on: ["g"],
+      press: (event) => stream.gainStep(event.shiftKey ? -1 : 1),
+      repeats: true,
+    },
+    { keys: "?", does: "show or hide these keys", on: ["?"], press: () => (help = !help) },
+    { on: ["Escape"], press: () => (help = false) },
+  ];
 
   // The address may carry ?seed=N, to meet the same fish again.
   const seed = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
@@ -81,30 +120,13 @@
   });
 
   function told(event: BenchEvent) {
-    const text = words(event);
+    // How it ended is said already: that it is over shows by itself, unless it could not be kept.
+    if (event.kind === "run over" && said && !event.not_kept) return;
+    const text = felt(event, prefs.system);
     if (!text) return;
     said = text;
     window.clearTimeout(silence);
     silence = window.setTimeout(() => (said = null), 6000);
-  }
-
-  function words(event: BenchEvent): string | null {
-    switch (event.kind) {
-      case "hooked":
-        return "Hooked. It is being played.";
-      case "landed":
-        return `Landed: a ${small(event.fish_length_m, prefs.system)} ${event.species}.`;
-      case "nothing on":
-        return "Nothing on.";
-      case "came off":
-        return "It was on for a moment, and came off.";
-      case "line parted":
-        return "The line parted.";
-      case "run over":
-        return said ?? "The run is over.";
-      default:
-        return null;
-    }
   }
 
   function lift(to: number) {
@@ -140,37 +162,6 @@
     }
   }
 
-  function gainStep(direction: 1 | -1) {
-    const unit = stream.bench?.unit;
-    if (!unit || !stream.settings) return;
-    const { minimum, maximum, step } = unit.gain;
-    stream.turn({ gain: Math.min(Math.max(stream.settings.gain + direction * step, minimum), maximum) });
-  }
-
-  function keydown(event: KeyboardEvent) {
-    if (belongsToControl(event)) return;
-    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-    if (key === "ArrowUp") lift(event.shiftKey ? LIFT_FASTER : LIFT);
-    else if (key === "ArrowDown") lift(event.shiftKey ? LOWER_SLOW : SINK);
-    else if (key === "r") look("rod");
-    else if (key === "g") gainStep(event.shiftKey ? -1 : 1);
-    else if (event.repeat) return;
-    else if (key === " ") stream.send({ twitch: true });
-    else if (key === "Enter") setHook(event.shiftKey ? "hard" : "firm");
-    else if (key === "d") setHook("firm", "stick");
-    else if (key === "l") goDown();
-    else if (key === "h") void note();
-    else if (key === "?") help = !help;
-    else if (key === "Escape") help = false;
-    else return;
-    event.preventDefault();
-  }
-
-  function keyup(event: KeyboardEvent) {
-    if (event.key === "ArrowUp" || event.key === "ArrowDown") lift(0);
-    else if (event.key === "r" || event.key === "R") look("sonar");
-  }
-
   const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
   const first = $derived.by((): PictureKind[] => {
     const has = stream.bench?.unit.pictures ?? ["trace"];
@@ -179,7 +170,11 @@
   const hasStick = $derived(stream.scene?.hung.some((one) => one.kind === "dead stick") ?? false);
 </script>
 
-<svelte:window onkeydown={keydown} onkeyup={keyup} />
+<svelte:window
+  onkeydown={(event) => pressed(KEYS, event)}
+  onkeyup={(event) => released(KEYS, event)}
+  onclick={giveBack}
+/>
 
 <main class="play" class:on-rod={stream.eyes === "rod"} data-testid="run">
   <h1 class="unseen">Run: {stream.bench?.title ?? ""}</h1>

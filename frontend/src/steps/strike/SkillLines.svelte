@@ -16,17 +16,16 @@
   }
 
   const lines = $derived.by((): Line[] => {
-    const found = new Map<string, Line>();
+    const found: Record<string, Line> = {};
     for (const run of runs.slice(0, MOST).toReversed())
       for (const { skill, good, of } of run.skills) {
         if (of <= 0) continue;
-        const line = found.get(skill) ?? { skill, shares: [], good: 0, of: 0 };
+        const line = (found[skill] ??= { skill, shares: [], good: 0, of: 0 });
         line.shares.push(good / of);
         line.good += good;
         line.of += of;
-        found.set(skill, line);
       }
-    return [...found.values()];
+    return Object.values(found);
   });
   const x = (k: number, of: number) => (of < 2 ? WIDE / 2 : 6 + (k * (WIDE - 12)) / (of - 1));
   const y = (share: number) => 5 + (1 - share) * (TALL - 10);

@@ -8,8 +8,8 @@ import { ladderColours } from "../../lib/picture/ladder";
 import type { Theme } from "../../lib/prefs.svelte";
 import { depthUnit, type System } from "../../lib/units";
 
-export const ROD_TALL = 56;
-export const EYES_TALL = 26;
+const ROD_TALL = 56;
+const EYES_TALL = 26;
 const CLOCK_TALL = 18;
 
 export interface Shown {
@@ -100,7 +100,7 @@ export class Timeline {
     system: System,
   ) {
     const box = this.box(width, height);
-    const { span, run } = this;
+    const { span } = this;
     const x = (time: number) => ((time - shown.from) / (shown.to - shown.from)) * width;
     const y = (depth: number) => box.top + ((depth - span.top) / (span.bottom - span.top)) * box.height;
     p.fillStyle = inks.water;

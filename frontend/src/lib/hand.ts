@@ -1,10 +1,11 @@
-// What a push on the grip, or a key, asks of the hand [m/s, upwards positive].
-import { constants } from "../../lib/api/limits";
+// The hand's speeds [m/s, upwards positive], the same on the Bench and in a run.
+import { constants } from "./api/limits";
 
 export const {
   draws: DRAWS, // the lifts that draw
   liftSlowly: LIFT,
   liftFaster: LIFT_FASTER,
+  liftFast: LIFT_FAST,
   lowerSlowly: LOWER_SLOW,
   letSink: SINK,
 } = constants;
