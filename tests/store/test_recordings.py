@@ -12,6 +12,8 @@ import h5py
 import numpy as np
 import pytest
 import xarray
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from hollow_glint.core.bench.bench_run import BenchRun
 from hollow_glint.core.bench.command import Command
@@ -344,3 +346,123 @@ def test_the_tape_is_five_minutes_long():
     for _ in range(7000):
         tape.add(frame)
     assert len(tape._frames) == 6000
+
+
+# -- files that end in a sentence, whatever is wrong with them --------------------------------------------------------
+
+
+def beam_file(shape, data=None, *, time=None, title=b"A file", dtype="i1", chunks=None, **compression) -> bytes:
+    """A file of the convention from elsewhere, as small as it can be."""
+
+    def make(file: h5py.File) -> None:
+        file.attrs["sonar_convention_name"] = "SONAR-netCDF4"
+        file.attrs["title"] = np.bytes_(title)
+        beam = file.create_group("Sonar/Beam_group1")
+        sound = beam.create_dataset(
+            "backscatter_r", shape=shape, dtype=dtype, data=data, chunks=chunks or True, **compression
+        )
+        sound.attrs["units"] = "dB"
+        pings = shape[0]
+        at = np.arange(pings) * 50_000_000 if time is None else time
+        stamp = beam.create_dataset("ping_time", data=at)
+        stamp.attrs["units"] = "nanoseconds since 1970-01-01" if time is None else "seconds"
+        beam.create_dataset("sample_interval", data=np.full(pings, 2e-5))
+
+    return hostile(make)
+
+
+def test_cells_are_counted_as_they_are_unpacked():
+    """Half a megabyte of noughts is a gigabyte unpacked: refused by its claim, with no memory taken."""
+    content = beam_file((12_000, 20, 2_000), chunks=(500, 20, 100), compression="gzip", fillvalue=-60)
+    assert len(content) < 600_000
+    recording_nc.read(foreign())
+    tracemalloc.start()
+    try:
+        with pytest.raises(InputError, match="12000 x 20 x 2000 cells|claims 480000000 bytes"):
+            recording_nc.read(content)
+        _, most = tracemalloc.get_traced_memory()
+    finally:
+        tracemalloc.stop()
+    assert most < 20e6
+
+
+def test_a_large_file_is_read_a_stretch_at_a_time_and_in_single_precision():
+    """Forty million cells of a byte: the picture that is kept of them and one stretch, never eight bytes a cell."""
+    pings, samples = 20_000, 2_000
+    content = beam_file((pings, samples), compression="gzip", chunks=(250, samples), fillvalue=-70,
+                        time=np.arange(pings) * 0.05)  # fmt: skip
+    recording_nc.read(foreign())
+    tracemalloc.start()
+    try:
+        back, _ = recording_nc.read(content)
+        _, most = tracemalloc.get_traced_memory()
+    finally:
+        tracemalloc.stop()
+    assert back.levels.shape == (pings, 360)
+    assert most < 4 * pings * samples  # float64 of all of it would be eight times
+
+
+def test_the_strongest_sample_of_each_row_is_kept():
+    data = np.full((40, 720), -90, dtype=np.int8)
+    data[:, 300] = -20
+    data[::2, 301] = -10
+    back, _ = recording_nc.read(beam_file(data.shape, data))
+    assert back.levels.shape == (40, 360)
+    assert (back.levels[:, 150] == back.levels.max()).all()
+    assert back.levels[:, 149].max() < back.levels[:, 150].min()
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (lambda: beam_file((40, 64), time=np.linspace(0, 1e300, 40)), "time_s runs to 1e.300"),
+        (lambda: beam_file((40, 64), time=np.full(40, np.nan)), "fewer than 2 pings"),
+        (lambda: beam_file((30_000, 160), chunks=(1, 1)), "is in 4800000 chunks"),
+        (lambda: beam_file((2, 8)), "16 samples or more"),
+    ],
+)
+def test_times_and_shapes_that_no_recording_has(content, words):
+    with pytest.raises(InputError, match=words):
+        recording_nc.read(content())
+
+
+def test_a_title_that_is_no_text_is_taken_as_far_as_it_is():
+    """Bytes that are no UTF-8 must not poison what is kept: no such letter may reach the store or a page."""
+    back, _ = recording_nc.read(beam_file((40, 64), title=b"ice \xff\xfe\x00 hole"))
+    assert back.name.startswith("ice")
+    assert back.name.encode("utf-8")
+    assert back.name.isprintable()
+
+
+@pytest.mark.parametrize("year", ["0001-01-01T00:00:00Z", "9999-12-31T23:59:59Z", "1677-01-01T00:00:00+14:00"])
+def test_years_that_nanoseconds_do_not_reach_go_out_and_come_back(kept, year):
+    old = replace(kept, started_at=year)
+    for one in (recording_nc, recording_csv):
+        back, _ = one.read(one.write(old))
+        assert back.started_at == year
+        assert np.allclose(back.time_s, old.time_s)
+
+
+def test_times_of_any_size_in_a_csv_are_named(kept):
+    text = recording_csv.write(kept).decode()
+    head, _, body = text.partition("levels\n")
+    first = body.split("\n", 1)[0]
+    mad = text.replace(first, "-1e300" + first[first.index(",") :])
+    with pytest.raises(InputError, match="time_s runs to 1e"):
+        recording_csv.read(mad.encode())
+
+
+@settings(max_examples=60, deadline=None)
+@given(at=st.lists(st.tuples(st.floats(0, 1, exclude_max=True), st.integers(0, 255)), min_size=1, max_size=40))
+def test_flipped_bytes_end_in_a_sentence(at):
+    """A good file with bytes of it changed is read, or refused in words: never anything else."""
+    content = bytearray(GOOD)
+    for share, value in at:
+        content[int(share * len(content))] = value
+    try:
+        recording_nc.read(bytes(content))
+    except InputError as wrong:
+        assert str(wrong)
+
+
+GOOD = recording_nc.write(bench_recording(40))

@@ -37,6 +37,7 @@ def write(recording: Recording) -> bytes:
     return out.getvalue().encode()
 
 
+@np.errstate(over="ignore", invalid="ignore")
 def read(content: bytes) -> tuple[Recording, list[str]]:
     """The recording that a file holds and what was repaired in it, or ValueError with the line at fault."""
     if len(content) > said.MOST_FILE_BYTES:
@@ -98,8 +99,9 @@ def _recording(head: dict[str, str], lines: list[str], first_line: int) -> tuple
         unit, one = said.fallback_unit(rows, float(np.nanmax(bottom)), None)
         settings = ((0, one),)
         missing.append("unit: the file has no profile, so a plain one of six colours, 6 dB each, stands for it")
+    name = head.get("name", "").strip() or "Recording"
     recording = Recording(
-        (head.get("name") or "Recording")[:80], head.get("started_at", "")[:40], unit, settings, time_s, levels, top,
+        name[:80], head.get("started_at", "")[:40], unit, settings, time_s, levels, top,
         bottom, line, _number(head, "face_depth_m", missing), _number(head, "temperature_c", missing),
         said.read_lure(head.get("lure", "")), said.read_notes(head.get("notes") or "[]"), tuple(missing),
     )  # fmt: skip

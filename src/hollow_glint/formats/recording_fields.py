@@ -16,7 +16,7 @@ from ..core.gear.lures import Lure
 from ..core.gear.profiles import TRAIL_UNIT
 from ..core.gear.settings import Settings, smallest_range
 from ..core.gear.unit import UnitProfile, unit_from_dict, unit_to_dict
-from ..core.reader.recording import MOST_KNOB_CHANGES, Note, Recording
+from ..core.reader.recording import LONGEST_S, MOST_KNOB_CHANGES, Note, Recording
 from .fields import LureFields, SettingsFields, UnitFields
 
 MOST_FILE_BYTES = 32 * 1024 * 1024
@@ -119,5 +119,8 @@ def mended(
         repaired.append(f"time_s ran backwards or stood still in {back} pings: left out")
     if int(forward.sum()) < 2:
         raise InputError("time_s: fewer than 2 pings have times that rise")
+    last = float(np.abs(time_s[forward]).max())
+    if last > LONGEST_S:
+        raise InputError(f"time_s runs to {last:g} s: accepted are up to {LONGEST_S:g} s")
     kept = [one[forward] for one in pings]
     return time_s[forward], kept

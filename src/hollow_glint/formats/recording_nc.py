@@ -8,6 +8,9 @@ it under Vendor_specific. See docs/recording-file.md.
 from __future__ import annotations
 
 import io
+import itertools
+import math
+from collections.abc import Iterator
 from datetime import UTC, datetime
 from typing import Any
 
@@ -15,7 +18,7 @@ import numpy as np
 
 from ..core.acoustics import water
 from ..core.checks import InputError
-from ..core.reader.recording import MOST_CELLS, Recording, bounded
+from ..core.reader.recording import MOST_CELLS, MOST_PINGS, Recording, bounded
 from ..core.reader.sizing import level_thresholds
 from . import recording_fields as said
 
@@ -26,6 +29,8 @@ OURS = "Vendor_specific"
 NEVER_DB = -999.0  # the fill value of backscatter where the picture is dark
 FOREIGN_ROWS = 360
 MOST_ARRAY_BYTES = 4 * MOST_CELLS  # in single precision, as backscatter is
+MOST_CHUNKS = 200_000  # each is looked up by itself, even where nothing was written
+MOST_NANOSECONDS = 2**62  # since 1970: the year 2116, clear of what 64 bits hold
 
 
 def write(recording: Recording) -> bytes:
@@ -98,6 +103,8 @@ def _nanoseconds(recording: Recording) -> np.ndarray[Any, np.dtype[np.int64]]:
         start = int(begun.replace(tzinfo=begun.tzinfo or UTC).timestamp()) * 1_000_000_000
     except ValueError:
         start = 0
+    if abs(start) > MOST_NANOSECONDS:  # a year that nanoseconds do not reach; date_created still says it
+        start = 0
     return start + np.round(recording.time_s * 1e9).astype(np.int64)
 
 
@@ -128,8 +135,9 @@ def read(content: bytes) -> tuple[Recording, list[str]]:
             return _ours(file) if OURS in file.groups and "level" in file[OURS].variables else _foreign(file)
     except InputError:
         raise
-    except (OSError, KeyError, ValueError, TypeError, RuntimeError, AttributeError, UnicodeDecodeError) as wrong:
-        raise InputError(f"the file cannot be read as netCDF-4: {str(wrong)[:160] or type(wrong).__name__}") from None
+    except Exception as wrong:  # a hostile file can make the libraries below raise anything
+        said_so = printable(str(wrong))[:160] or type(wrong).__name__
+        raise InputError(f"the file cannot be read as netCDF-4: {said_so}") from None
 
 
 def _hostile(content: bytes) -> None:
@@ -158,6 +166,9 @@ def _hostile(content: bytes) -> None:
                     _check_size(where, item.shape or (), item.dtype.itemsize)
                     if item.chunks:
                         _check_size(f"{where}, one chunk,", item.chunks, item.dtype.itemsize)
+                        chunks = math.prod(-(-n // of) for n, of in zip(item.shape, item.chunks, strict=True))
+                        if chunks > MOST_CHUNKS:
+                            raise InputError(f"{where} is in {chunks} chunks: accepted are up to {MOST_CHUNKS}")
 
 
 def _check_size(where: str, shape: tuple[int, ...], itemsize: int) -> None:
@@ -176,6 +187,8 @@ def _array(group: Any, name: str, where: str, dimensions: int = 1) -> np.ndarray
         raise InputError(f"{where}/{name} holds {variable.dtype}: numbers are accepted")
     if len(variable.shape) != dimensions:
         raise InputError(f"{where}/{name} has {len(variable.shape)} dimensions: {dimensions} are accepted")
+    if variable.shape[0] > MOST_PINGS:
+        raise InputError(f"{where}/{name} claims {variable.shape[0]} pings: accepted are up to {MOST_PINGS}")
     return np.asarray(variable[...])
 
 
@@ -183,13 +196,27 @@ def _text(attrs: Any, name: str, otherwise: str = "") -> str:
     value = attrs.get(name, otherwise)
     if isinstance(value, bytes):
         value = value.decode("utf-8", "replace")
-    return value if isinstance(value, str) else otherwise
+    return printable(value) if isinstance(value, str) else otherwise
+
+
+def printable(text: str) -> str:
+    """The text without what cannot be shown: control characters, and bytes that were no UTF-8."""
+    return "".join(one for one in text if one.isprintable() or one in "\n\t")
+
+
+def _few(variable: Any, name: str) -> np.ndarray[Any, np.dtype[np.float64]]:
+    """A variable of at most a number a ping, in one dimension."""
+    if variable.dtype.kind not in "iuf":
+        raise InputError(f"{name} holds {variable.dtype}: numbers are accepted")
+    if math.prod(variable.shape) > MOST_PINGS:
+        raise InputError(f"{name} claims {math.prod(variable.shape)} numbers: accepted are up to {MOST_PINGS}")
+    return np.asarray(variable[...], dtype=np.float64).ravel()
 
 
 def _scalar(file: Any, group: str, name: str) -> float | None:
     if group not in file or name not in file[group].variables:
         return None
-    value = np.asarray(file[group].variables[name][...], dtype=np.float64).ravel()
+    value = _few(file[group].variables[name], name)
     return float(value[0]) if value.size and np.isfinite(value[0]) else None
 
 
@@ -205,7 +232,7 @@ def _ours(file: Any) -> tuple[Recording, list[str]]:
         bad = ~np.isfinite(levels)
         if bad.any():
             repaired.append(f"level was not a number in {int(bad.sum())} cells: taken for dark")
-            levels = np.where(bad, 0.0, levels)
+            levels[bad] = 0
     if levels.size and (levels.min() < 0 or levels.max() > 32):
         raise InputError(f"{OURS}/level runs from {levels.min()} to {levels.max()}: accepted are 0 to 32")
     time_s = _array(ours, "time", OURS)
@@ -248,6 +275,38 @@ def _foreign(file: Any) -> tuple[Recording, list[str]]:
     """Another program's file in the convention: its backscatter becomes colours, and what it does not say is said."""
     repaired: list[str] = []
     missing: list[str] = []
+    beam = _beam_of(file, missing)
+    pooled, samples = _pooled(beam, missing, repaired)
+    pings, rows = pooled.shape
+    top, bottom = _shown(file, beam, pings, samples, missing)
+    time_s = _times(beam, missing)
+    if time_s.size != pings:
+        raise InputError(f"{BEAM}/ping_time has {time_s.size} pings: backscatter_r has {pings}")
+    unit, settings = said.fallback_unit(rows, float(np.nanmax(bottom)), _frequency(file))
+    # The first colour at what one cell in fifty of the quieter half reaches: as a hand would set the gain.
+    lit = pooled[pooled > NEVER_DB + 1.0]
+    zero = float(np.percentile(lit, 75.0)) if lit.size else 0.0
+    levels = np.clip(np.floor((pooled - zero) / unit.colour_step_db) + 1.0, 0.0, 6.0).astype(np.uint8)
+    missing += [
+        "unit: not told, so a plain one of six colours, 6 dB each, stands for it; sizes of fish are not to be trusted",
+        "line and rod: not recorded, so the lure can only be told by its steadiness",
+    ]
+    face = _scalar(file, "Platform", "transducer_offset_z")
+    if face is None or not 0.0 <= face <= 5.0:
+        missing.append("face depth: not told, taken as 0 m")
+        face = 0.0
+    time_s, (levels, top, bottom) = said.mended(time_s, [levels, top, bottom], repaired)
+    name = _text(file.attrs, "title").strip() or "Recording from elsewhere"
+    line = np.zeros(time_s.size)
+    recording = Recording(
+        name[:80], _text(file.attrs, "date_created")[:40], unit, ((0, settings),), time_s, levels, top, bottom, line,
+        face, missing=tuple(missing),
+    )  # fmt: skip
+    return recording, repaired
+
+
+def _beam_of(file: Any, missing: list[str]) -> Any:
+    """The group of the first beam, with backscatter of a size that is read."""
     convention = _text(file.attrs, "sonar_convention_name") + " " + _text(file.attrs, "Conventions")
     if BEAM not in file:
         raise InputError(
@@ -265,21 +324,56 @@ def _foreign(file: Any) -> tuple[Recording, list[str]]:
         raise InputError(
             f"{BEAM}/backscatter_r has shape {shape} of {variable.dtype}: numbers by ping and range sample are accepted"
         )
-    bounded_claim = (shape[0], shape[-1])
-    if shape[-1] < 16 or shape[0] < 2 or shape[0] * shape[-1] > 48_000_000:
+    pings, samples = shape[0], shape[-1]
+    # Counted as they are unpacked, all beams of them: a file of nothing but noughts is small until it is read.
+    if not 2 <= pings <= MOST_PINGS or samples < 16 or math.prod(shape) > MOST_CELLS:
         raise InputError(
-            f"{BEAM}/backscatter_r claims {bounded_claim[0]} pings of {bounded_claim[1]} samples: too many"
+            f"{BEAM}/backscatter_r claims {' x '.join(map(str, shape))} cells: accepted are 2 to {MOST_PINGS} pings of "
+            f"16 samples or more, up to {MOST_CELLS} cells in all"
         )
-    data = np.asarray(variable[...] if len(shape) == 2 else variable[:, 0, :], dtype=np.float64)
     if len(shape) == 3 and shape[1] > 1:
         missing.append(f"beams: the file has {shape[1]}; the first is read")
-    bad = ~np.isfinite(data)
-    if bad.any():
-        repaired.append(f"backscatter_r was not a number in {int(bad.sum())} cells: taken for silence")
-    if _text(variable.attrs, "units", "dB").lower() not in ("db", "db re 1 upa"):
-        data = 10.0 * np.log10(np.maximum(np.where(bad, 0.0, data), 1e-20))
-    data = np.where(bad, NEVER_DB, data)
-    pings = data.shape[0]
+    return beam
+
+
+def _pooled(beam: Any, missing: list[str], repaired: list[str]) -> tuple[np.ndarray[Any, np.dtype[np.float32]], int]:
+    """Backscatter of the first beam [dB] in at most FOREIGN_ROWS rows, the strongest sample in each; and how many
+    samples there were. Read a stretch at a time and in single precision, so that memory holds one stretch and the
+    picture."""
+    variable = beam.variables["backscatter_r"]
+    pings, samples = int(variable.shape[0]), int(variable.shape[-1])
+    linear = _text(variable.attrs, "units", "dB").lower() not in ("db", "db re 1 upa")
+    rows = min(samples, FOREIGN_ROWS)
+    edges = np.linspace(0, samples, rows + 1).astype(int)[:-1]
+    out = np.empty((pings, rows), dtype=np.float32)
+    silent = 0
+    for first, last in _stretches(variable, pings):
+        raw = variable[first:last] if len(variable.shape) == 2 else variable[first:last, 0, :]
+        data = np.asarray(raw).astype(np.float32)
+        bad = ~np.isfinite(data)
+        silent += int(bad.sum())
+        if linear:
+            np.log10(np.maximum(np.where(bad, np.float32(0.0), data), np.float32(1e-20)), out=data)
+            data *= np.float32(10.0)
+        data[bad] = NEVER_DB
+        np.maximum.reduceat(data, edges, axis=1, out=out[first:last])
+    if silent:
+        repaired.append(f"backscatter_r was not a number in {silent} cells: taken for silence")
+    return out, samples
+
+
+def _stretches(variable: Any, pings: int) -> Iterator[tuple[int, int]]:
+    """Stretches of pings of about a million cells, each of whole chunks, so that none is unpacked twice."""
+    chunk = int(variable.chunks[0]) if variable.chunks else 1
+    cells = max(math.prod(variable.shape[1:]), 1)
+    step = max(2**20 // cells // chunk, 1) * chunk
+    yield from itertools.pairwise([*range(0, pings, step), pings])
+
+
+def _shown(
+    file: Any, beam: Any, pings: int, samples: int, missing: list[str]
+) -> tuple[np.ndarray[Any, np.dtype[np.float64]], np.ndarray[Any, np.dtype[np.float64]]]:
+    """The water that each ping shows [m from the face]: from where, to where."""
     interval = _per_ping(beam, "sample_interval", pings)
     if interval is None:
         raise InputError(f"{BEAM}/sample_interval is missing: without it no depth can be told")
@@ -289,40 +383,17 @@ def _foreign(file: Any) -> tuple[Recording, list[str]]:
         missing.append(f"sound speed: taken as {speed:.0f} m/s, fresh water at 1 degree C")
     offset = _per_ping(beam, "sample_time_offset", pings)
     top = np.zeros(pings) if offset is None else 0.5 * speed * offset
-    time_s = _times(beam, missing)
-    if time_s.size != pings:
-        raise InputError(f"{BEAM}/ping_time has {time_s.size} pings: backscatter_r has {pings}")
-    rows = min(data.shape[1], FOREIGN_ROWS)
-    edges = np.linspace(0, data.shape[1], rows + 1).astype(int)[:-1]
-    pooled = np.maximum.reduceat(data, edges, axis=1)
-    bottom = top + 0.5 * speed * interval * data.shape[1]
-    unit, settings = said.fallback_unit(rows, float(np.nanmax(bottom)), _frequency(file))
-    # The first colour at what one cell in fifty of the quieter half reaches: as a hand would set the gain.
-    lit = pooled[pooled > NEVER_DB + 1.0]
-    zero = float(np.percentile(lit, 75.0)) if lit.size else 0.0
-    levels = np.clip(np.floor((pooled - zero) / unit.colour_step_db) + 1.0, 0.0, 6.0).astype(np.uint8)
-    missing += [
-        "unit: not told, so a plain one of six colours, 6 dB each, stands for it; sizes of fish are not to be trusted",
-        "line and rod: not recorded, so the lure can only be told by its steadiness",
-    ]
-    face = _scalar(file, "Platform", "transducer_offset_z")
-    if face is None or not 0.0 <= face <= 5.0:
-        missing.append("face depth: not told, taken as 0 m")
-        face = 0.0
-    time_s, (levels, top, bottom) = said.mended(time_s, [levels, top, bottom], repaired)
-    name = _text(file.attrs, "title") or "Recording from elsewhere"
-    line = np.zeros(time_s.size)
-    recording = Recording(
-        name[:80], _text(file.attrs, "date_created")[:40], unit, ((0, settings),), time_s, levels, top, bottom, line,
-        face, missing=tuple(missing),
-    )  # fmt: skip
-    return recording, repaired
+    bottom = top + 0.5 * speed * interval * samples
+    for name, one in (("sample_time_offset", top), ("sample_interval", bottom)):
+        if not np.isfinite(one).all() or float(np.abs(one).max()) > 1e6:
+            raise InputError(f"{BEAM}/{name} shows water that no picture has: numbers of seconds are accepted")
+    return top, bottom
 
 
 def _per_ping(beam: Any, name: str, pings: int) -> np.ndarray[Any, np.dtype[np.float64]] | None:
     if name not in beam.variables:
         return None
-    value = np.asarray(beam.variables[name][...], dtype=np.float64).ravel()
+    value = _few(beam.variables[name], name)
     return np.full(pings, value[0]) if value.size == 1 else value[:pings] if value.size >= pings else None
 
 

@@ -70,7 +70,7 @@ def picture_of(database: Database, run_id: int) -> Recording | None:
     return recording_nc.read(picture)[0] if picture else None
 
 
-def add(
+def add(  # noqa: PLR0913 - a row's columns
     database: Database,
     log: RunLog,
     debrief: Debrief,

@@ -36,9 +36,9 @@ class Pending:
         """Wait for it at most so long [s]; whether it is done."""
         return self._done.wait(seconds)
 
-    def finish(self, row_id: int | None) -> None:
-        """It is written, under this id."""
-        self.row_id, self.why_not = row_id, ""
+    def finish(self, row_id: int | None, why_not: str = "") -> None:
+        """It is written, under this id; or never will be, and why."""
+        self.row_id, self.why_not = row_id, why_not
         self._done.set()
 
 
@@ -89,6 +89,7 @@ class Keeper:
                         return
                     self._change.wait()
                 pending = self._waiting[0]
+            why_not = ""
             try:
                 row_id = pending.write()
             except sqlite3.Error as wrong:
@@ -101,8 +102,7 @@ class Keeper:
                 continue
             except Exception as wrong:  # no fault of the store: it would fail as it did, for ever
                 LOG.exception("%s cannot be written", pending.called, exc_info=wrong)
-                pending.why_not = "It cannot be written; the log of the program says why."
-                row_id = None
+                row_id, why_not = None, "It cannot be written; the log of the program says why."
             with self._change:
                 self._waiting.popleft()
-            pending.finish(row_id)
+            pending.finish(row_id, why_not)

@@ -7,7 +7,7 @@ import sqlite3
 from collections.abc import Iterator
 from typing import Any
 
-from flask import Response, request
+from flask import Response, current_app, request
 from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
@@ -48,6 +48,7 @@ def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) 
 
 # Where files that are no JSON are taken in, and how large they may be.
 TAKES_FILES = {"/api/recordings/file": MOST_FILE_BYTES}
+TAKES_NOTHING = frozenset({"runs.end_run"})  # a POST that needs no body
 
 
 def _accepted(error: dict[str, Any], model: type[BaseModel] | None) -> str:
@@ -159,78 +160,65 @@ def _most_bytes(path: str) -> str:
 
 def register(app: OpenAPI) -> None:
     """Answer every error of `app` as a problem document."""
+    app.before_request(_unreadable)
+    plain: dict[type[Exception], int] = {NotFound: 404, InUse: 409, Full: 503, BenchGone: 404}
+    for kind, status in plain.items():
+        app.register_error_handler(kind, lambda error, status=status: problem(status, str(error)))
+    app.register_error_handler(Stale, stale_problem)
+    app.register_error_handler(InputError, input_error)
+    app.register_error_handler(sqlite3.Error, _store)
+    app.register_error_handler(HTTPException, _http)
+    app.register_error_handler(Exception, _broken)
 
-    @app.before_request
-    def _readable() -> Response | None:
-        # Asked here because a body that cannot be read would else look like an empty one.
-        if request.method not in ("POST", "PUT", "PATCH") or request.routing_exception is not None:
-            return None
-        if request.path in TAKES_FILES:
-            request.max_content_length = TAKES_FILES[request.path]
-            return None
-        if not request.is_json:
-            return problem(415, "Send the body as JSON, with the content type application/json.")
-        try:
-            body = json.loads(request.get_data(), parse_constant=_no_constant)
-        except RecursionError:
-            return problem(400, NESTED)
-        except ValueError as wrong:
-            return problem(400, f"The body is not JSON: {wrong}.")
-        if _too_deep(body):
-            return problem(400, NESTED)
-        if not isinstance(body, dict):
-            return problem(422, f"The body is {_shown(body)}: a JSON object with named fields is accepted.")
+
+def _unreadable() -> Response | None:
+    """What is wrong with a body before anything reads it: one that cannot be read would else look like an empty one."""
+    if request.method not in ("POST", "PUT", "PATCH") or request.routing_exception is not None:
         return None
+    if request.path in TAKES_FILES:
+        request.max_content_length = TAKES_FILES[request.path]
+        return None
+    if request.endpoint in TAKES_NOTHING and not request.content_length:
+        return None
+    if not request.is_json:
+        return problem(415, "Send the body as JSON, with the content type application/json.")
+    try:
+        body = json.loads(request.get_data(), parse_constant=_no_constant)
+    except RecursionError:
+        return problem(400, NESTED)
+    except ValueError as wrong:
+        return problem(400, f"The body is not JSON: {wrong}.")
+    if _too_deep(body):
+        return problem(400, NESTED)
+    if not isinstance(body, dict):
+        return problem(422, f"The body is {_shown(body)}: a JSON object with named fields is accepted.")
+    return None
 
-    @app.errorhandler(NotFound)
-    def _missing(error: NotFound) -> Response:
-        return problem(404, str(error))
 
-    @app.errorhandler(InUse)
-    def _in_use(error: InUse) -> Response:
-        return problem(409, str(error))
+def _store(error: sqlite3.Error) -> Response:
+    trouble = words_for(error)
+    current_app.logger.warning("The store: %s", error)
+    answer = problem({"full": 507}.get(trouble.kind, 503), trouble.sentence)
+    answer.headers["Retry-After"] = "2"
+    return answer
 
-    @app.errorhandler(Stale)
-    def _changed_since(error: Stale) -> Response:
-        return stale_problem(error)
 
-    @app.errorhandler(Full)
-    def _full(error: Full) -> Response:
-        return problem(503, str(error))
+def _http(error: HTTPException) -> Response:
+    status = error.code or 500
+    said = {
+        400: "The body could not be read as JSON.",
+        404: "There is nothing at this address.",
+        405: "This address does not take that method.",
+        413: f"The body is too large; {_most_bytes(request.path)} is accepted.",
+        415: "Send the body as application/json.",
+    }
+    response = problem(status, said.get(status, error.description or "The request could not be answered."))
+    for name, value in error.get_headers():
+        if name.lower() == "allow":
+            response.headers[name] = value
+    return response
 
-    @app.errorhandler(BenchGone)
-    def _bench_gone(error: BenchGone) -> Response:
-        return problem(404, str(error))
 
-    @app.errorhandler(sqlite3.Error)
-    def _store(error: sqlite3.Error) -> Response:
-        trouble = words_for(error)
-        app.logger.warning("The store: %s", error)
-        answer = problem({"full": 507}.get(trouble.kind, 503), trouble.sentence)
-        answer.headers["Retry-After"] = "2"
-        return answer
-
-    @app.errorhandler(InputError)
-    def _wrong(error: InputError) -> Response:
-        return input_error(error)
-
-    @app.errorhandler(HTTPException)
-    def _http(error: HTTPException) -> Response:
-        status = error.code or 500
-        said = {
-            400: "The body could not be read as JSON.",
-            404: "There is nothing at this address.",
-            405: "This address does not take that method.",
-            413: f"The body is too large; {_most_bytes(request.path)} is accepted.",
-            415: "Send the body as application/json.",
-        }
-        response = problem(status, said.get(status, error.description or "The request could not be answered."))
-        for name, value in error.get_headers():
-            if name.lower() == "allow":
-                response.headers[name] = value
-        return response
-
-    @app.errorhandler(Exception)
-    def _broken(error: Exception) -> Response:
-        app.logger.exception("A request failed", exc_info=error)
-        return problem(500, "The program met an error of its own. Nothing was written. Try again; the log has more.")
+def _broken(error: Exception) -> Response:
+    current_app.logger.exception("A request failed", exc_info=error)
+    return problem(500, "The program met an error of its own. Nothing was written. Try again; the log has more.")

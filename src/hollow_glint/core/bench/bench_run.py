@@ -43,7 +43,7 @@ LOCK_PINGS = 8  # how many pings automatic range looks at before it moves
 class BenchRun:
     """A bench being run. `advance` it; read `settings` and `lure_depth_m` between steps."""
 
-    def __init__(
+    def __init__(  # noqa: PLR0913 - all that a start is made of
         self,
         scene: Scene,
         unit: UnitProfile,

@@ -75,7 +75,7 @@ def ping_times(scene: Scene, unit: UnitProfile, settings: Settings, seconds: flo
     return np.arange(max(int(seconds * rate), 4)) / rate
 
 
-def film(
+def film(  # noqa: PLR0913 - each a part of the scene, most left out
     scene: Scene,
     unit: UnitProfile,
     settings: Settings,

@@ -131,7 +131,7 @@ class LabProgress:
     outcomes: tuple[PatternOutcome, ...] = ()
 
 
-def compare(
+def compare(  # noqa: PLR0913 - the whole of a trial
     patterns: Sequence[Pattern],
     day: Day,
     bottom_m: float,

@@ -159,8 +159,10 @@ class Visitors:
         if not which.any():
             return
         numbers = np.broadcast_to(np.asarray(number, dtype=np.float64), self.x.shape)
-        for k in np.flatnonzero(which):
-            did.append(FishAct(kind, int(k), float(self.z[k]), float(self.length_m[k]), float(numbers[k])))
+        did.extend(
+            FishAct(kind, int(k), float(self.z[k]), float(self.length_m[k]), float(numbers[k]))
+            for k in np.flatnonzero(which)
+        )
 
     def _sight(self, which: NDArray[np.bool_]) -> Floats:
         """How far these see or smell a lure [m]."""

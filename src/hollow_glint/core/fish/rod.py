@@ -96,7 +96,7 @@ class Tip:
     bend: float = REST_BEND
 
 
-def tip_of(
+def tip_of(  # noqa: PLR0913 - all that hangs on a tip, by name
     lure: Lure,
     *,
     lying: bool,

@@ -42,7 +42,7 @@ def out_of_band_db(frequency_hz: float, ours_hz: float, pulse_s: float) -> float
     return -min(12.0 * (2.0 * (frequency_hz - ours_hz) / band) ** 2, DEAFEST_DB)
 
 
-def paths(
+def paths(  # noqa: PLR0913 - what a cast has worked out already
     scene: Scene,
     unit: UnitProfile,
     pattern_db: Floats,

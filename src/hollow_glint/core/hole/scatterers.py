@@ -141,7 +141,7 @@ def _target_set(
     )
 
 
-def gather(
+def gather(  # noqa: PLR0913 - all that may be in the water
     scene: Scene,
     lure: Lure,
     lure_xyz: Floats,

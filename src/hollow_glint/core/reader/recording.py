@@ -54,8 +54,8 @@ class Recording:
     Raises ValueError naming what is wrong.
     """
 
-    name: str
-    started_at: str
+    name: Annotated[str, Text(1, 80)]
+    started_at: Annotated[str, Text(0, 40)]
     unit: UnitProfile
     settings: tuple[tuple[int, Settings], ...]
     time_s: Floats
@@ -63,25 +63,25 @@ class Recording:
     top_m: Floats
     bottom_m: Floats
     line_in_m: Floats
-    face_depth_m: float
-    temperature_c: float = 1.0
+    face_depth_m: Annotated[float, Span(0.0, 5.0, "m")]
+    temperature_c: Annotated[float, Span(0.0, 25.0, "degrees C")] = 1.0
     lure: Lure | None = None
     notes: tuple[Note, ...] = ()
     missing: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         pings = self.time_s.size
-        if not 1 <= len(self.name.strip()) <= 80:
-            raise InputError(f"name has {len(self.name.strip())} characters: accepted are 1 to 80")
+        check_fields(self)
         bounded(pings, self.levels.shape[1] if self.levels.ndim == 2 else 0)
-        number("face_depth_m", self.face_depth_m, 0.0, 5.0, "m")
-        number("temperature_c", self.temperature_c, 0.0, 25.0, "degrees C")
         for name in ("levels", "top_m", "bottom_m", "line_in_m"):
             have = getattr(self, name).shape[0]
             if have != pings:
                 raise InputError(f"{name} has {have} pings: time_s has {pings}")
             if name != "levels" and not np.isfinite(getattr(self, name)).all():
                 raise InputError(f"{name} holds something that is not a number")
+        last = float(np.abs(self.time_s).max(initial=0.0))
+        if last > LONGEST_S:
+            raise InputError(f"time_s runs to {last:g} s: accepted are up to {LONGEST_S:g} s")
         if not np.isfinite(self.time_s).all() or (pings > 1 and float(np.diff(self.time_s).min()) <= 0.0):
             raise InputError("time_s does not rise: each ping must be later than the one before")
         if float((self.bottom_m - self.top_m).min()) <= 0.0 or float(self.top_m.min()) < -1e-6:

@@ -106,7 +106,7 @@ class Tracker:
         """The track of this number, believed or not."""
         return next((one for one in self.every if one.id == id), None)
 
-    def follow(
+    def follow(  # noqa: PLR0913 - all that is known of a ping
         self,
         time_s: float,
         dt: float,

@@ -144,7 +144,9 @@ class Played:
     `until` is the run up to a moment, for one that is taken over there.
     """
 
-    def __init__(self, setup: RunSetup, until: RunLog | None = None, shown: Callable[[Frame], None] | None = None):
+    def __init__(
+        self, setup: RunSetup, until: RunLog | None = None, shown: Callable[[Frame], None] | None = None
+    ) -> None:
         self.setup, self.run = setup, begin(setup)
         self.ledger: list[tuple[int, Command]] = [] if until is None else list(until.commands)
         self.frames = 0

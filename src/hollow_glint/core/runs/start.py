@@ -50,7 +50,7 @@ def spoiled(
     return replace(left, gain=gain).checked(unit)
 
 
-def set_up(
+def set_up(  # noqa: PLR0913 - what a level leaves to choose, by name
     key: str,
     seed: int,
     *,

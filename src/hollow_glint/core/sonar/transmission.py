@@ -295,7 +295,7 @@ def second_echo_range(scene: Scene) -> float:
     return 2.0 * scene.bottom_depth_m - scene.face_depth_m - scene.ice_thickness_m
 
 
-def _mirror_images(
+def _mirror_images(  # noqa: PLR0913 - what the cast has worked out already
     scene: Scene,
     source_db: float,
     alpha: float,
