@@ -88,8 +88,18 @@
     {:else if !world.ready}
       <main class="message"><p>Opening the hole.</p></main>
     {:else}
-      <Bore />
-      {#if world.step === "bench" && world.hole}
+      {#if !world.lost}<Bore />{/if}
+      {#if world.lost}
+        <main class="message">
+          <h1>Hole {world.lost} is not here</h1>
+          <p>It was removed, or the address is of another data folder. Choose one of your holes.</p>
+          <ul class="choices">
+            {#each world.holes as hole (hole.id)}
+              <li><a class="button" href="#/hole/{hole.id}/{world.step}">{hole.name}</a></li>
+            {/each}
+          </ul>
+        </main>
+      {:else if world.step === "bench" && world.hole}
         {#key `${world.hole.id} ${JSON.stringify(world.practice)}`}
           <Bench hole={world.hole} practice={world.practice} />
         {/key}
@@ -111,6 +121,13 @@
 </div>
 
 <style>
+  .choices {
+    display: grid;
+    gap: 8px;
+    padding: 0;
+    list-style: none;
+  }
+
   .frame {
     display: grid;
     grid-template-rows: auto 1fr;

@@ -24,6 +24,15 @@ interface Trial {
   lure_depth_m: number;
 }
 
+/** A part of an address as it was before it was encoded; empty where it never was. */
+function decoded(part: string): string {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return "";
+  }
+}
+
 class World {
   holes: Hole[] = $state([]);
   units: Unit[] = $state([]);
@@ -32,6 +41,8 @@ class World {
   scenes: SceneSummary[] = $state([]);
   exercises: Exercise[] = $state([]);
   holeId: number | null = $state(null);
+  /** The number of a hole that the address names and that is not here. */
+  lost: number | null = $state(null);
   step: Step = $state("bench");
   practice: Practice | null = $state(null);
   /** What the Bench starts from the next time it opens at a hole, instead of the middle of the knobs. */
@@ -113,10 +124,13 @@ class World {
   readAddress() {
     const [, id, step, kind, which] =
       /^#\/hole\/(\d+)\/(\w+)(?:\/(scene|exercise)\/([^/]+))?/.exec(location.hash) ?? [];
-    this.holeId = this.holes.find((one) => one.id === Number(id))?.id ?? this.holes[0]?.id ?? null;
+    const found = this.holes.find((one) => one.id === Number(id));
+    // An address with a hole that is not here must not show another in its place.
+    this.lost = id !== undefined && Number(id) > 0 && !found ? Number(id) : null;
+    this.holeId = found?.id ?? this.holes[0]?.id ?? null;
     this.step = STEPS.find((one) => one.key === step)?.key ?? (this.holeId === null ? "hole" : "bench");
     if (this.holeId === null && this.step !== "gear") this.step = "hole";
-    const key = decodeURIComponent(which ?? "");
+    const key = decoded(which ?? "");
     if (kind === "scene" && this.scenes.some((one) => one.id === Number(key)))
       this.practice = { kind, id: Number(key) };
     else if (kind === "exercise" && this.exercises.some((one) => one.key === key))
@@ -134,6 +148,7 @@ class World {
 
   go(step: Step, holeId: number | null = this.holeId, field: string | null = null) {
     this.field = field;
+    this.lost = null;
     location.hash = this.address(step, holeId, null);
     this.holeId = holeId;
     this.step = step;

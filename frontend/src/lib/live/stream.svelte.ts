@@ -18,6 +18,28 @@ const SILENCE_MS = 2500; // twenty frames a second come; this long without one i
 const FIRST_MS = 6000; // a busy machine may take a while to send the first
 const RETRY_MS = 1500;
 
+// A browser opens six connections to one program, and a picture holds one for as long as it runs: a seventh tab would
+// hang without a word, and so would every button of the six. One is kept free.
+const MOST_STREAMS = 5;
+
+/** One of the places for a running picture, among all tabs of this browser; a Problem when all are taken. */
+async function takePlace(): Promise<() => void> {
+  if (!("locks" in navigator)) return () => undefined; // over plain HTTP from another machine: nobody counts
+  for (let k = 0; k < MOST_STREAMS; k++) {
+    const place = await new Promise<(() => void) | null>((taken) => {
+      void navigator.locks.request(`hollow-glint picture ${k}`, { ifAvailable: true }, (lock) => {
+        if (!lock) return taken(null);
+        return new Promise<void>((release) => taken(release));
+      });
+    });
+    if (place) return place;
+  }
+  throw new Problem(
+    429,
+    `The picture runs in ${MOST_STREAMS} other tabs of this browser, and it cannot run more. Close one: this goes on then.`,
+  );
+}
+
 const openBench = (body: BenchWanted) => api.POST("/api/benches", { body });
 
 export class BenchStream {
@@ -48,6 +70,8 @@ export class BenchStream {
   top = $state(0);
   bottom = $state(0);
 
+  /** Gives up the place that this stream has among the few that a browser lets run. */
+  private place: (() => void) | null = null;
   private source: EventSource | null = null;
   // Nothing is drawn from who listens: these need not be reactive.
   // eslint-disable-next-line svelte/prefer-svelte-reactivity
@@ -82,6 +106,8 @@ export class BenchStream {
 
   async start() {
     try {
+      this.place ??= await takePlace();
+      if (this.closed) return this.giveUpPlace();
       const bench = await ok(this.open(this.seed));
       if (this.closed) {
         void ok(api.DELETE("/api/benches/{bench_id}", { params: { path: { bench_id: bench.id } } }));
@@ -104,6 +130,11 @@ export class BenchStream {
       this.message = words(problem);
       this.retry = window.setTimeout(() => void this.start(), refused ? 2 * RETRY_MS : RETRY_MS);
     }
+  }
+
+  private giveUpPlace() {
+    this.place?.();
+    this.place = null;
   }
 
   private listen() {
@@ -179,6 +210,7 @@ export class BenchStream {
       this.runId = frame.run_id;
       this.source?.close();
       window.clearTimeout(this.watchdog);
+      this.giveUpPlace();
     }
   }
 
@@ -196,6 +228,7 @@ export class BenchStream {
       ).id;
       this.source?.close();
       window.clearTimeout(this.watchdog);
+      this.giveUpPlace();
     } catch (problem) {
       this.ending = false;
       this.message = words(problem);
@@ -303,6 +336,7 @@ export class BenchStream {
     this.source?.close();
     window.clearTimeout(this.watchdog);
     window.clearTimeout(this.retry);
+    this.giveUpPlace();
     if (this.bench)
       void ok(api.DELETE("/api/benches/{bench_id}", { params: { path: { bench_id: this.bench.id } } })).catch(
         () => undefined,

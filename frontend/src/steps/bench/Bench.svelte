@@ -11,7 +11,7 @@
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { api, ok } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import { sentence, small, trim } from "../../lib/units";
   import { type Practice, world } from "../../lib/world.svelte";
   import Coach from "./Coach.svelte";
@@ -141,7 +141,7 @@
       );
       kept = "Kept. Replay it under Read, Recordings.";
     } catch (problem) {
-      kept = problem instanceof Error ? problem.message : String(problem);
+      kept = words(problem);
     }
     window.setTimeout(() => (kept = null), 6000);
   }

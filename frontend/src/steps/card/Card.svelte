@@ -1,6 +1,6 @@
 <script lang="ts">
   // The hole card: settings for this hole in the unit's own numbers, sharper with all that is known, and why.
-  import { api, ok, Problem } from "../../lib/api/client";
+  import { api, ok, Problem, words as wordsOf } from "../../lib/api/client";
   import type { CardWanted, Hole, HoleCard, KeptCard, Said } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -72,7 +72,7 @@
   });
 
   function failed(problem: unknown) {
-    trouble = problem instanceof Error ? problem.message : String(problem);
+    trouble = wordsOf(problem);
     refused = problem instanceof Problem ? problem.fields : {};
   }
 

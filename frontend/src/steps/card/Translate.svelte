@@ -1,6 +1,6 @@
 <script lang="ts">
   // The card's settings on another unit, by equal picture; what cannot be matched is said.
-  import { api, ok } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { CardWanted, HoleCard, Said, Translated } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import { world } from "../../lib/world.svelte";
@@ -39,7 +39,7 @@
         }),
       );
     } catch (problem) {
-      trouble = problem instanceof Error ? problem.message : String(problem);
+      trouble = words(problem);
     }
   }
 </script>

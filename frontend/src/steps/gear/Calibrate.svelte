@@ -1,9 +1,21 @@
 <script lang="ts">
   // Your own unit, calibrated with your own jig: lower it, turn gain down until it is gone, note the number; twice or more.
-  import { api, ok, Problem } from "../../lib/api/client";
+  import { untrack } from "svelte";
+  import { api, ok, Problem, words } from "../../lib/api/client";
   import type { CalibrationWanted, Fit, Reading, Revealed, Unit, Water } from "../../lib/api/types";
+  import { drafts } from "../../lib/drafts.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, depthUnit, fromDepth, fromSmall, smallUnit, toDepth, toSmall, trim } from "../../lib/units";
+  import {
+    depth,
+    depthUnit,
+    fromDepth,
+    fromSmall,
+    smallUnit,
+    type System,
+    toDepth,
+    toSmall,
+    trim,
+  } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import FitPlot from "./FitPlot.svelte";
   import StandIn from "./StandIn.svelte";
@@ -60,6 +72,7 @@
     void ok(api.GET("/api/units/{unit_id}/calibration", { params: { path: { unit_id: unit.id } } })).then(
       (kept) => {
         applied = kept.applied_at;
+        if (restore()) return;
         if (!kept.wanted) {
           if (rows.length === 0) rows = [blank(), blank()];
           return;
@@ -101,11 +114,47 @@
         .catch((problem: unknown) => {
           if (mine !== asked) return;
           fit = null;
-          trouble = problem instanceof Error ? problem.message : String(problem);
+          trouble = words(problem);
           refused = problem instanceof Problem ? problem.fields : {};
         });
     }, 300);
     return () => window.clearTimeout(waiting);
+  });
+
+  // What is typed is kept until it is used, through whatever leaves the page.
+  interface Draft {
+    water: Water;
+    rows: Row[];
+    system: System;
+  }
+  const draftKey = $derived(`calibrate ${unit.id}`);
+  let system = prefs.system;
+
+  function restore(): boolean {
+    const kept = drafts.get<Draft>(draftKey);
+    if (!kept) return false;
+    water = kept.water;
+    rows = inUnits(kept.rows, kept.system, prefs.system);
+    return true;
+  }
+
+  const inUnits = (list: Row[], from: System, to: System): Row[] =>
+    list.map((row) => {
+      const typed = number(row.depth);
+      if (from === to || !Number.isFinite(typed)) return row;
+      return { ...row, depth: trim(toDepth(row.exact ?? fromDepth(typed, from), to), 1) };
+    });
+
+  $effect(() => {
+    const to = prefs.system;
+    if (to === system) return;
+    untrack(() => (rows = inUnits($state.snapshot(rows), system, to)));
+    system = to;
+  });
+
+  $effect(() => {
+    const draft: Draft = { water: $state.snapshot(water), rows: $state.snapshot(rows), system: prefs.system };
+    if (rows.some((row) => row.depth !== "" || row.gain !== "")) untrack(() => drafts.keep(draftKey, draft));
   });
 
   function blank(): Row {
@@ -132,9 +181,10 @@
         api.PUT("/api/units/{unit_id}/calibration", { params: { path: { unit_id: unit.id } }, body: wanted }),
       );
       applied = new Date().toISOString();
+      drafts.keep(draftKey, null);
       changed(made, `${made.name} is calibrated: card, Bench and coach now speak in its own numbers.`);
     } catch (problem) {
-      trouble = problem instanceof Error ? problem.message : String(problem);
+      trouble = words(problem);
     }
   }
 
@@ -144,9 +194,10 @@
         api.DELETE("/api/units/{unit_id}/calibration", { params: { path: { unit_id: unit.id } } }),
       );
       applied = null;
+      drafts.keep(draftKey, null);
       changed(made, `${made.name} is back to its profile.`);
     } catch (problem) {
-      trouble = problem instanceof Error ? problem.message : String(problem);
+      trouble = words(problem);
     }
   }
 

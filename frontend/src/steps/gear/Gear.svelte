@@ -1,13 +1,19 @@
 <script lang="ts">
   // The gear: units and lures. Copy a generic unit, change what differs on your own, and all advice is in its numbers.
-  import { api, ifMatch, ok, Problem, sendFile } from "../../lib/api/client";
+  import { api, ifMatch, ok, Problem, sendFile, words } from "../../lib/api/client";
   import type { Lure, LureFields, Profile, Unit } from "../../lib/api/types";
+  import BothVersions from "../../lib/controls/BothVersions.svelte";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import { type Difference, differences } from "../../lib/differences";
+  import { drafts } from "../../lib/drafts.svelte";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import Calibrate from "./Calibrate.svelte";
   import LureForm from "./LureForm.svelte";
   import UnitForm from "./UnitForm.svelte";
+  import { unitDifferences } from "./unit";
 
   let unit: Unit | null = $state(null);
   /** The lure on the form; a new one has no number yet. */
@@ -18,14 +24,22 @@
   /** Counts up when the profile on the form is another's doing, so that the form starts again from it. */
   let fresh = $state(0);
 
-  async function attempt(work: () => Promise<string>) {
+  /** Changed elsewhere since: what differs, and what to do with either version. */
+  let conflict = $state<{ rows: Difference[]; keep: () => void; take: () => void } | null>(null);
+
+  async function attempt(work: () => Promise<string>, stale?: (now: Record<string, unknown>) => void) {
+    conflict = null;
     try {
       said = await work();
       wrong = false;
       await world.loadGear();
     } catch (problem) {
-      said = problem instanceof Problem ? problem.message : String(problem);
+      said = words(problem);
       wrong = true;
+      if (problem instanceof Problem && problem.now && stale) {
+        said = "";
+        stale(problem.now);
+      }
     }
   }
 
@@ -42,12 +56,32 @@
       return `${made.name} is added. Change what differs on your own.`;
     });
 
-  const saveUnit = ({ id, version }: Unit, fields: Profile) =>
-    attempt(async () => {
-      const params = { path: { unit_id: id }, header: ifMatch(version) };
-      unit = await ok(api.PUT("/api/units/{unit_id}", { params, body: fields }));
-      return `${fields.name} is saved.`;
-    });
+  const unitDraft = (id: number) => `unit ${id}`;
+  const lureDraft = (id: number | null) => `lure ${id ?? "new"}`;
+
+  const saveUnit = ({ id, version }: Unit, fields: Profile): Promise<void> =>
+    attempt(
+      async () => {
+        const params = { path: { unit_id: id }, header: ifMatch(version) };
+        unit = await ok(api.PUT("/api/units/{unit_id}", { params, body: fields }));
+        drafts.keep(unitDraft(id), null);
+        fresh++;
+        return `${fields.name} is saved.`;
+      },
+      (now) => {
+        const theirs = now as Unit;
+        conflict = {
+          rows: unitDifferences(fields, theirs, prefs.system),
+          keep: () => void saveUnit(theirs, fields),
+          take: () => {
+            drafts.keep(unitDraft(id), null);
+            unit = theirs;
+            fresh++;
+            void attempt(() => Promise.resolve(`${theirs.name} is as it is kept.`));
+          },
+        };
+      },
+    );
 
   const removeUnit = (one: Unit) =>
     attempt(async () => {
@@ -56,20 +90,58 @@
       return `${one.name} is removed.`;
     });
 
-  const saveLure = (id: number | null, version: number, fields: LureFields) =>
-    attempt(async () => {
-      const kept =
-        id === null
-          ? await ok(api.POST("/api/lures", { body: fields }))
-          : await ok(
-              api.PUT("/api/lures/{lure_id}", {
-                params: { path: { lure_id: id }, header: ifMatch(version) },
-                body: fields,
-              }),
-            );
-      lure = asForm(kept);
-      return `${fields.name} is saved.`;
-    });
+  const saveLure = (id: number | null, version: number, fields: LureFields): Promise<void> =>
+    attempt(
+      async () => {
+        const kept =
+          id === null
+            ? await ok(api.POST("/api/lures", { body: fields }))
+            : await ok(
+                api.PUT("/api/lures/{lure_id}", {
+                  params: { path: { lure_id: id }, header: ifMatch(version) },
+                  body: fields,
+                }),
+              );
+        drafts.keep(lureDraft(id), null);
+        lure = asForm(kept);
+        fresh++;
+        return `${fields.name} is saved.`;
+      },
+      (now) => {
+        const theirs = asForm(now as Lure);
+        conflict = {
+          rows: lureDifferences(fields, theirs.fields),
+          keep: () => void saveLure(id, theirs.version, fields),
+          take: () => {
+            drafts.keep(lureDraft(id), null);
+            lure = theirs;
+            fresh++;
+            void attempt(() => Promise.resolve(`${theirs.fields.name} is as it is kept.`));
+          },
+        };
+      },
+    );
+
+  const mm = (m: number) => (m > 0 ? `${trim(1000 * m, 1)} mm` : "");
+  const lureText = (one: LureFields) => ({
+    ...one,
+    diameter_m: mm(one.diameter_m),
+    length_m: mm(one.length_m),
+    spacing_m: mm(one.spacing_m),
+  });
+  const lureDifferences = (mine: LureFields, theirs: LureFields) =>
+    differences(
+      [
+        ["name", "Name"],
+        ["form", "Form"],
+        ["material", "Material"],
+        ["diameter_m", "Diameter"],
+        ["length_m", "Length"],
+        ["spacing_m", "Spacing"],
+      ],
+      lureText(mine),
+      lureText(theirs),
+    );
 
   const copyLure = (one: Lure) =>
     attempt(async () => {
@@ -130,7 +202,7 @@
                 unit = one;
                 lure = null;
                 said = "";
-              }}>{one.name}</button
+              }}>{one.name}{drafts.has(unitDraft(one.id)) ? ", not saved" : ""}</button
             >
             <button aria-label="Copy {one.name}" onclick={() => copy(one)}>Copy</button>
           </li>
@@ -149,7 +221,7 @@
                 lure = asForm(one);
                 unit = null;
                 said = "";
-              }}>{one.name}</button
+              }}>{one.name}{drafts.has(lureDraft(one.id)) ? ", not saved" : ""}</button
             >
             <button aria-label="Copy {one.name}" onclick={() => copyLure(one)}>Copy</button>
           </li>
@@ -168,6 +240,14 @@
     <FileButton label="Take in a gear file" name="Gear file" {take} />
   </div>
   <div class="form">
+    {#if conflict}
+      <BothVersions
+        what={unit ? "This unit" : "This lure"}
+        rows={conflict.rows}
+        keep={conflict.keep}
+        take={conflict.take}
+      />
+    {/if}
     {#if unit}
       {@const one = unit}
       <div class="parts">
@@ -179,17 +259,22 @@
       {#if part === "calibrate"}
         {#key one.id}<Calibrate unit={one} changed={calibrated} />{/key}
       {:else}
-        {#key `${one.id} ${fresh}`}
-          <UnitForm unit={profile(one)} save={(fields) => saveUnit(one, fields)} />
+        {#key `${one.id} ${fresh} ${prefs.system}`}
+          <UnitForm
+            unit={profile(one)}
+            draftKey={unitDraft(one.id)}
+            save={(fields) => void saveUnit(one, fields)}
+          />
         {/key}
       {/if}
     {:else if lure}
       {@const one = lure}
-      {#key one.id}
+      {#key `${one.id} ${fresh}`}
         <LureForm
           fields={one.fields}
           isNew={one.id === null}
-          save={(fields) => saveLure(one.id, one.version, fields)}
+          draftKey={lureDraft(one.id)}
+          save={(fields) => void saveLure(one.id, one.version, fields)}
         />
       {/key}
       {#if one.id !== null}

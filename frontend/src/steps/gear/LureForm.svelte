@@ -2,21 +2,43 @@
   // A lure by form, material and size, in millimetres as tackle is sold.
   import { forms, limits } from "../../lib/api/limits";
   import type { LureFields } from "../../lib/api/types";
+  import { untrack } from "svelte";
+  import { drafts } from "../../lib/drafts.svelte";
   import { trim } from "../../lib/units";
   import Field from "./Field.svelte";
 
-  let { fields, isNew, save }: { fields: LureFields; isNew: boolean; save: (fields: LureFields) => void } =
-    $props();
+  let {
+    fields,
+    isNew,
+    draftKey,
+    save,
+  }: { fields: LureFields; isNew: boolean; draftKey: string; save: (fields: LureFields) => void } = $props();
 
   const first = (() => fields)();
   const mm = (m: number) => trim(m * 1000, 1);
 
-  let name = $state(first.name);
-  let form = $state(first.form);
-  let material = $state(first.material);
-  let diameter = $state(mm(first.diameter_m));
-  let long = $state(mm(first.length_m || 0.04));
-  let spacing = $state(mm(first.spacing_m || 0.06));
+  const stored = {
+    name: first.name,
+    form: first.form,
+    material: first.material,
+    diameter: mm(first.diameter_m),
+    long: mm(first.length_m || 0.04),
+    spacing: mm(first.spacing_m || 0.06),
+  };
+  const begun = (() => drafts.get<typeof stored>(draftKey) ?? stored)();
+  let { name, form, material, diameter, long, spacing } = $state(begun);
+
+  // What is typed is kept until it is saved or undone.
+  const typed = $derived({ name, form, material, diameter, long, spacing });
+  const changed = $derived(JSON.stringify(typed) !== JSON.stringify(stored));
+  $effect(() => {
+    const draft = changed ? typed : null;
+    untrack(() => drafts.keep(draftKey, draft));
+  });
+
+  function undo() {
+    ({ name, form, material, diameter, long, spacing } = stored);
+  }
 
   const shape = $derived(forms.find((one) => one.name === form)!);
   const between = ([low, high]: readonly [number, number]) => `${mm(low)} to ${mm(high)}`;
@@ -81,7 +103,10 @@
       />
     {/if}
   </div>
-  <button class="primary" disabled={!ready}>{isNew ? "Add this lure" : "Save the lure"}</button>
+  <div class="acts">
+    <button class="primary" disabled={!ready}>{isNew ? "Add this lure" : "Save the lure"}</button>
+    {#if changed}<button type="button" onclick={undo}>Undo changes</button>{/if}
+  </div>
 </form>
 
 <style>
@@ -89,6 +114,11 @@
     display: grid;
     gap: 12px;
     justify-items: start;
+  }
+
+  .acts {
+    display: flex;
+    gap: 8px;
   }
 
   .fields {

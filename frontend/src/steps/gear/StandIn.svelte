@@ -1,7 +1,7 @@
 <script lang="ts">
   // A unit with hidden numbers to practise on: lower the lure, turn gain until its mark is gone, note it.
   import { untrack } from "svelte";
-  import { api, ok } from "../../lib/api/client";
+  import { api, ok, words as wordsOf } from "../../lib/api/client";
   import type { Look, Reading, Unit, Water } from "../../lib/api/types";
   import Stepper from "../../lib/controls/Stepper.svelte";
   import { unpack } from "../../lib/picture/history";
@@ -49,7 +49,7 @@
         said = "";
       })
       .catch((problem: unknown) => {
-        if (mine === asked) said = problem instanceof Error ? problem.message : String(problem);
+        if (mine === asked) said = wordsOf(problem);
       });
   });
 

@@ -1,24 +1,57 @@
 <script lang="ts">
   // A unit's profile: its own knob numbers, ranges, steps, and its ladders' names and colours.
-  import { api, ok } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { Profile } from "../../lib/api/types";
+  import { untrack } from "svelte";
+  import { drafts } from "../../lib/drafts.svelte";
   import { prefs } from "../../lib/prefs.svelte";
+  import type { System } from "../../lib/units";
   import Field from "./Field.svelte";
-  import { fromText, GROUPS, toText, wrongWith } from "./unit";
+  import { fromText, GROUPS, inUnits, toText, wrongWith } from "./unit";
 
-  let { unit, save }: { unit: Profile; save: (fields: Profile) => void } = $props();
+  let { unit, draftKey, save }: { unit: Profile; draftKey: string; save: (fields: Profile) => void } =
+    $props();
 
   const first = (() => unit)();
   const system = prefs.system;
-  let name = $state(first.name);
-  const text = $state(toText(first, system));
-  const flags = $state({
-    free_range: first.free_range,
-    auto_range: first.auto_range,
-    window_beside: first.window_beside,
-    directional: first.directional,
+  const stored = {
+    name: first.name,
+    text: toText(first, system),
+    flags: {
+      free_range: first.free_range,
+      auto_range: first.auto_range,
+      window_beside: first.window_beside,
+      directional: first.directional,
+    },
+    ladders: $state.snapshot(first.ladders),
+  };
+  type Draft = typeof stored & { system: System };
+  const begun = (() => {
+    const kept = drafts.get<Draft>(draftKey);
+    return kept ? { ...kept, text: inUnits(kept.text, kept.system, system) } : structuredClone(stored);
+  })();
+  let name = $state(begun.name);
+  let text = $state(begun.text);
+  let flags = $state(begun.flags);
+  let ladders = $state(begun.ladders);
+
+  // What is typed is kept until it is saved or undone.
+  const typed = $derived({
+    name,
+    text: $state.snapshot(text),
+    flags: $state.snapshot(flags),
+    ladders: $state.snapshot(ladders),
   });
-  const ladders = $state(structuredClone($state.snapshot(first.ladders)));
+  const changed = $derived(JSON.stringify(typed) !== JSON.stringify(stored));
+  $effect(() => {
+    const draft = changed ? { ...typed, system } : null;
+    untrack(() => drafts.keep(draftKey, draft));
+  });
+
+  function undo() {
+    const back = structuredClone(stored);
+    [name, text, flags, ladders] = [back.name, back.text, back.flags, back.ladders];
+  }
 
   const groups = GROUPS(system);
   const FLAGS = [
@@ -52,9 +85,7 @@
     const waiting = window.setTimeout(() => {
       ok(api.POST("/api/units/check", { body: now }))
         .then(() => (refused = ""))
-        .catch(
-          (problem: unknown) => (refused = problem instanceof Error ? problem.message : String(problem)),
-        );
+        .catch((problem: unknown) => (refused = words(problem)));
     }, 400);
     return () => window.clearTimeout(waiting);
   });
@@ -135,6 +166,7 @@
   </fieldset>
   {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
   <button class="primary" disabled={!ready || refused !== ""}>Save the unit</button>
+  {#if changed}<button type="button" onclick={undo}>Undo changes</button>{/if}
 </form>
 
 <style>

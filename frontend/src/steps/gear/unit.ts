@@ -1,11 +1,7 @@
 // A unit's profile as it stands on the form: text in the reader's units, to and from SI.
 import type { Profile } from "../../lib/api/types";
+import { type Difference, differences } from "../../lib/differences";
 import { depthUnit, fromDepth, type System, toDepth, trim } from "../../lib/units";
-
-interface UnitText {
-  name: string;
-  lines: Record<Key, string>;
-}
 
 type Key =
   | "gain_from"
@@ -214,6 +210,30 @@ export function toText(unit: Profile, system: System): Record<Key, string> {
   };
 }
 
+const DEEP = ["ranges_m", "bottom_windows_m", "free_windows_m", "blanking_m"] as const;
+
+/** The form's text in other units. */
+export function inUnits(text: Record<Key, string>, from: System, to: System): Record<Key, string> {
+  const other = (list: string) =>
+    list.replace(/[\d.]+/g, (one) =>
+      Number.isFinite(Number(one)) ? trim(toDepth(fromDepth(Number(one), from), to), 2) : one,
+    );
+  return from === to ? text : { ...text, ...Object.fromEntries(DEEP.map((key) => [key, other(text[key])])) };
+}
+
+/** What differs between two profiles, in the form's words. */
+export function unitDifferences(mine: Profile, theirs: Profile, system: System): Difference[] {
+  const lines = GROUPS(system).flatMap((group) => group.lines.map(({ key, name }) => [key, name] as const));
+  const text = (one: Profile) => ({
+    ...toText(one, system),
+    name: one.name,
+    ladders: one.ladders
+      .map((ladder) => `${ladder.name}: ${ladder.steps.map((step) => step.name).join(", ")}`)
+      .join("; "),
+  });
+  return differences([["name", "Name"], ...lines, ["ladders", "Ladders"]], text(mine), text(theirs));
+}
+
 /** What is wrong with a line, or "" if nothing is. */
 export function wrongWith(key: Key, text: string): string {
   const parts = text.split(",").map((one) => one.trim());
@@ -258,7 +278,7 @@ export function fromText(unit: Profile, name: string, text: Record<Key, string>,
       .map(Number);
   const one = (key: Key) => list(key)[0] ?? Number.NaN;
   // What is unchanged in the reader's units stays what it was, unrounded.
-  const deep = (key: "ranges_m" | "bottom_windows_m" | "free_windows_m" | "blanking_m") =>
+  const deep = (key: (typeof DEEP)[number]) =>
     list(key).map((value, i) => {
       const old = unit[key][i];
       return old !== undefined && Math.abs(toDepth(old, system) - value) < 0.006

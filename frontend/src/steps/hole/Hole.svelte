@@ -1,13 +1,26 @@
 <script lang="ts">
   // The Hole step: what is true at this hole, and the other holes there are.
-  import { tick } from "svelte";
-  import { api, ifMatch, ok, Problem } from "../../lib/api/client";
+  import { tick, untrack } from "svelte";
+  import { api, ifMatch, ok, Problem, words } from "../../lib/api/client";
+  import type { Hole } from "../../lib/api/types";
+  import BothVersions from "../../lib/controls/BothVersions.svelte";
   import Choice from "../../lib/controls/Choice.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import { drafts } from "../../lib/drafts.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth } from "../../lib/units";
+  import { depth, type System } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
-  import { BOTTOMS, CLARITIES, type Form, fromForm, NEW_HOLE, NUMBERS, toForm } from "./fields";
+  import {
+    BOTTOMS,
+    CLARITIES,
+    type Form,
+    fromForm,
+    holeDifferences,
+    inUnits,
+    NEW_HOLE,
+    NUMBERS,
+    toForm,
+  } from "./fields";
   import NumberField from "./NumberField.svelte";
 
   let adding = $state(world.hole === null);
@@ -15,21 +28,64 @@
   let refused: Record<string, string> = $state({});
   let said = $state("");
   let saving = $state(false);
+  /** The version of the hole that the form is a change of. */
+  let base = $state(0);
+  /** What is kept now, when the hole was changed elsewhere since. */
+  let conflict = $state<Hole | null>(null);
 
   const stored = $derived(adding || !world.hole ? NEW_HOLE : world.hole);
   const read = $derived(fromForm(form, prefs.system, stored));
   const problems = $derived({ ...refused, ...read.problems });
   const changed = $derived(JSON.stringify(form) !== JSON.stringify(toForm(stored, prefs.system)));
 
-  // Another hole chosen, or other units: the form starts again from what is stored.
-  let shownFor = "";
+  interface Draft {
+    form: Form;
+    system: System;
+    /** The version that was changed: another that has come since is shown before anything is saved. */
+    version: number;
+  }
+  const draftKey = (id: number) => (id === 0 ? "hole new" : `hole ${id}`);
+
+  // Another hole chosen, or other units: the form is what was typed there, or what is stored.
+  let shownFor: { id: number; system: System } | null = null;
   $effect(() => {
-    const key = `${stored.id} ${adding} ${prefs.system}`;
-    if (key === shownFor) return;
-    shownFor = key;
-    form = toForm(stored, prefs.system);
-    refused = {};
+    const { system } = prefs;
+    const now = stored;
+    if (shownFor?.id === now.id && shownFor.system === system) return;
+    untrack(() => {
+      const kept = drafts.get<Draft>(draftKey(now.id));
+      form = kept ? inUnits(kept.form, kept.system, system, now) : toForm(now, system);
+      base = kept?.version ?? now.version;
+      refused = {};
+      conflict = null;
+    });
+    shownFor = { id: now.id, system };
   });
+
+  // What is typed is kept until it is saved or undone.
+  $effect(() => {
+    const draft: Draft = { form: $state.snapshot(form), system: prefs.system, version: base };
+    const differs = changed;
+    if (shownFor?.id !== stored.id || shownFor.system !== prefs.system) return;
+    untrack(() => drafts.keep(draftKey(stored.id), differs ? draft : null));
+  });
+
+  function undo() {
+    form = toForm(stored, prefs.system);
+    base = stored.version;
+    conflict = null;
+    refused = {};
+  }
+
+  /** Both versions were looked at: mine is a change of the one that is kept now, or theirs is taken. */
+  function settle(mine: boolean) {
+    const theirs = conflict!;
+    conflict = null;
+    world.holes = world.holes.map((one) => (one.id === theirs.id ? theirs : one));
+    base = theirs.version;
+    if (mine) void save();
+    else form = toForm(theirs, prefs.system);
+  }
 
   // The bore follows the form while the form makes sense.
   $effect(() => {
@@ -51,8 +107,8 @@
     });
   });
 
-  async function save(event: Event) {
-    event.preventDefault();
+  async function save(event?: Event) {
+    event?.preventDefault();
     refused = {};
     said = "";
     if (Object.keys(read.problems).length > 0) {
@@ -65,7 +121,7 @@
         ? await ok(api.POST("/api/holes", { body: read.fields }))
         : await ok(
             api.PUT("/api/holes/{hole_id}", {
-              params: { path: { hole_id: stored.id }, header: ifMatch(stored.version) },
+              params: { path: { hole_id: stored.id }, header: ifMatch(base) },
               body: read.fields,
             }),
           );
@@ -73,13 +129,19 @@
         ? [...world.holes, kept]
         : world.holes.map((one) => (one.id === kept.id ? kept : one));
       const was = adding;
+      drafts.keep(draftKey(stored.id), null);
       adding = false;
       world.go("hole", kept.id);
       form = toForm(kept, prefs.system);
+      base = kept.version;
+      shownFor = { id: kept.id, system: prefs.system };
       said = was ? `${kept.name} is added.` : `${kept.name} is saved.`;
     } catch (problem) {
-      if (problem instanceof Problem) refused = problem.fields;
-      said = problem instanceof Error ? problem.message : String(problem);
+      if (problem instanceof Problem) {
+        refused = problem.fields;
+        conflict = problem.now as Hole | null;
+      }
+      said = conflict ? "" : words(problem);
     } finally {
       saving = false;
     }
@@ -93,7 +155,7 @@
       world.go("hole", world.holes[0]?.id ?? null);
       if (world.holes.length === 0) adding = true;
     } catch (problem) {
-      said = problem instanceof Error ? problem.message : String(problem);
+      said = words(problem);
     }
   }
 </script>
@@ -109,13 +171,15 @@
             aria-current={!adding && one.id === world.holeId ? "true" : undefined}
             onclick={() => (adding = false)}
           >
-            <span>{one.name}</span>
+            <span>{one.name}{drafts.has(draftKey(one.id)) ? ", not saved" : ""}</span>
             <span class="facts figures">{depth(one.bottom_depth_m, prefs.system)} {one.bottom_kind}</span>
           </a>
         </li>
       {/each}
     </ul>
-    <button onclick={() => (adding = true)} disabled={adding}>Add a hole</button>
+    <button onclick={() => (adding = true)} disabled={adding}
+      >Add a hole{drafts.has(draftKey(0)) ? ", not saved" : ""}</button
+    >
   </nav>
 
   <form onsubmit={save} novalidate>
@@ -170,14 +234,23 @@
         <textarea id="note" rows="2" bind:value={form.note} maxlength="500"></textarea>
       </div>
     </div>
+    {#if conflict}
+      <BothVersions
+        what="This hole"
+        rows={holeDifferences(form, toForm(conflict, prefs.system))}
+        keep={() => settle(true)}
+        take={() => settle(false)}
+      />
+    {/if}
     <div class="acts">
       <button class="primary" type="submit" disabled={saving || (!changed && !adding)}
         >{adding ? "Add this hole" : "Save changes"}</button
       >
       {#if adding && world.holes.length > 0}
-        <button type="button" onclick={() => (adding = false)}>Cancel</button>
-      {:else if changed}
-        <button type="button" onclick={() => (form = toForm(stored, prefs.system))}>Undo changes</button>
+        <button type="button" onclick={() => (adding = false)}>{changed ? "Later" : "Cancel"}</button>
+      {/if}
+      {#if changed}
+        <button type="button" onclick={undo}>{adding ? "Clear the form" : "Undo changes"}</button>
       {/if}
       {#if !adding}
         <RemoveButton what="Remove" remove={forget} />

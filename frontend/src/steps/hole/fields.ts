@@ -2,6 +2,7 @@
 import { limits } from "../../lib/api/limits";
 import type { Hole, HoleFields } from "../../lib/api/types";
 import { options } from "../../lib/controls/options";
+import { type Difference, differences } from "../../lib/differences";
 import {
   deepMeasure,
   depthUnit,
@@ -79,6 +80,37 @@ export function toForm(hole: Hole, system: System): Form {
     numbers: numbers as Record<NumberKey, string>,
   };
 }
+
+/** The form in other units: what was typed is converted, what was not is shown anew from what is stored. */
+export function inUnits(form: Form, from: System, to: System, stored: Hole): Form {
+  if (from === to) return form;
+  const numbers = Object.fromEntries(
+    NUMBERS.map((kind) => {
+      const text = form.numbers[kind.key].trim().replace(",", ".");
+      if (text === kind.show(stored[kind.key], from)) return [kind.key, kind.show(stored[kind.key], to)];
+      const value = text === "" ? Number.NaN : Number(text);
+      return [kind.key, Number.isFinite(value) ? kind.show(kind.read(value, from), to) : text];
+    }),
+  );
+  return { ...form, numbers: numbers as Record<NumberKey, string> };
+}
+
+/** What differs between the form and another version, in the form's words. */
+export const holeDifferences = (form: Form, theirs: Form): Difference[] =>
+  differences(
+    [
+      ["name", "Name"],
+      ["water", "Water"],
+      ...NUMBERS.map((kind) => [kind.key, kind.name] as const),
+      ["bottom_kind", "Bottom"],
+      ["clarity", "What hangs in the water"],
+      ["note", "Note"],
+    ],
+    flat(form),
+    flat(theirs),
+  );
+
+const flat = ({ numbers, ...rest }: Form): Record<string, string> => ({ ...rest, ...numbers });
 
 /** The form in SI, and what is wrong with it by field. A number left as it was keeps its stored value exactly. */
 export function fromForm(

@@ -1,7 +1,7 @@
 <script lang="ts">
   // The Log: the hole as a core with its strikes at their depths, and the strikes in a list.
   import { onMount } from "svelte";
-  import { api, ok } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { Hole, Run, Strike } from "../../lib/api/types";
   import Ground from "../../lib/bore/Ground.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -60,7 +60,7 @@
       await ok(api.DELETE("/api/strikes/{strike_id}", { params: { path: { strike_id: strike.id } } }));
       said = "Removed.";
     } catch (problem) {
-      said = problem instanceof Error ? problem.message : String(problem);
+      said = words(problem);
     }
     await world.loadStrikes();
   }

@@ -6,6 +6,7 @@
   import type { CallSheet, CallWanted, Hole, Observation, Section } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import NumberKnob from "../../lib/controls/NumberKnob.svelte";
+  import { latest } from "../../lib/latest";
   import { tickStep, ticks } from "../../lib/picture/axis";
   import { css, ladderColours } from "../../lib/picture/ladder";
   import { prefs } from "../../lib/prefs.svelte";
@@ -40,7 +41,6 @@
   let sheet = $state<CallSheet | null>(null);
   let trouble = $state("");
   let height = $state(400);
-  let asked = 0;
 
   const unit = $derived(world.units.find((one) => one.id === unitId) ?? world.units[0]!);
   const ladder = $derived(sheet ? unit.ladders[sheet.settings.ladder]! : unit.ladders[0]!);
@@ -64,18 +64,18 @@
     void ask(wanted);
   });
 
+  const call = latest((wanted: CallWanted) =>
+    ok(api.POST("/api/holes/{hole_id}/calls", { params: { path: { hole_id: hole.id } }, body: wanted })),
+  );
+
   async function ask(wanted: CallWanted) {
-    const mine = ++asked;
     try {
-      const answer = await ok(
-        api.POST("/api/holes/{hole_id}/calls", { params: { path: { hole_id: hole.id } }, body: wanted }),
-      );
-      if (mine === asked) {
-        sheet = answer;
-        trouble = "";
-      }
+      const answer = await call(wanted);
+      if (!answer) return;
+      sheet = answer;
+      trouble = "";
     } catch (problem) {
-      if (mine === asked) trouble = wordsOf(problem);
+      trouble = wordsOf(problem);
     }
   }
 

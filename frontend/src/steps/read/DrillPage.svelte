@@ -5,6 +5,7 @@
   import type { Answer, Drill, DrillKey } from "../../lib/api/types";
   import Clip from "../../lib/picture/Clip.svelte";
   import { UNMARKED } from "../../lib/picture/clip";
+  import { calm, Playhead } from "../../lib/playhead.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -30,8 +31,7 @@
   let answer = $state<Answer | null>(null);
   let pointed = $state<number | null>(null);
   let chosen = $state<string | null>(null);
-  let time = $state(0);
-  let running = $state(false);
+  const head = new Playhead(() => end);
   let trouble = $state("");
   let busy = false;
   let began = 0;
@@ -51,20 +51,7 @@
     };
   });
 
-  onMount(() => {
-    void load();
-    let request = 0;
-    let before = 0;
-    request = requestAnimationFrame(function again(at) {
-      if (running) {
-        time = Math.min(time + (before ? (at - before) / 1000 : 0), end);
-        if (time >= end) running = false;
-      }
-      before = at;
-      request = requestAnimationFrame(again);
-    });
-    return () => cancelAnimationFrame(request);
-  });
+  onMount(() => void load());
 
   async function load() {
     try {
@@ -74,17 +61,11 @@
         }),
       );
       began = performance.now();
-      // Who asks for less motion gets the picture whole.
-      if (window.matchMedia("(prefers-reduced-motion: reduce)").matches) time = drill.stop_s ?? length;
-      else play(0);
+      if (calm()) head.stop(drill.stop_s ?? length);
+      else head.play(0);
     } catch (problem) {
       trouble = words(problem);
     }
-  }
-
-  function play(from: number) {
-    time = from;
-    running = true;
   }
 
   async function send(choice: string | null) {
@@ -105,8 +86,7 @@
           },
         }),
       );
-      running = false;
-      time = length;
+      head.stop(length);
     } catch (problem) {
       trouble = words(problem);
     } finally {
@@ -115,7 +95,7 @@
   }
 
   /** Play from a little before the decisive moment. */
-  const showMe = () => play(Math.max((answer?.moment_s ?? 0) - 3, 0));
+  const showMe = () => head.play(Math.max((answer?.moment_s ?? 0) - 3, 0));
 
   function keydown(event: KeyboardEvent) {
     if (!drill || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -147,7 +127,7 @@
           <Clip
             pings={clip.pings}
             ladder={ladder(clip)}
-            {time}
+            time={head.time}
             across={Math.min(clip.pings.count, 240)}
             line={moves(clip.line_m) ? clip.line_m : null}
             marked={{
@@ -165,20 +145,19 @@
       {/each}
     </div>
     <div class="play">
-      <button onclick={() => play(0)}>Play again</button>
+      <button onclick={() => head.play(0)}>Play again</button>
       <input
         type="range"
         min="0"
         max={end}
         step="0.05"
-        value={time}
+        value={head.time}
         aria-label="Time in the clip"
         oninput={(event) => {
-          running = false;
-          time = Number(event.currentTarget.value);
+          head.stop(Number(event.currentTarget.value));
         }}
       />
-      <span class="figures">{time.toFixed(1)} s</span>
+      <span class="figures">{head.time.toFixed(1)} s</span>
     </div>
     <section class="ask">
       <p class="place">{place}. {drill.title}, level {drill.level}.</p>

@@ -7,6 +7,7 @@
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import Clip from "../../lib/picture/Clip.svelte";
   import { UNMARKED } from "../../lib/picture/clip";
+  import { calm, Playhead } from "../../lib/playhead.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence } from "../../lib/units";
   import { markName } from "../../lib/picture/names";
@@ -23,28 +24,14 @@
   let whole = $state<RecordingWhole | null>(null);
   let notes: RecordingNote[] = $state([]);
   let pages: Pings[] = $state([]);
-  let time = $state(0);
-  let running = $state(false);
-  let speed = $state(1);
+  const head = new Playhead(() => start + (whole?.seconds ?? 0));
   let reading = $state<ReadingNow | null>(null);
   let reads = $state(false);
   let pointed = $state<number | null>(null);
   let text = $state("");
   let trouble = $state("");
 
-  onMount(() => {
-    void load();
-    let before = 0;
-    let request = requestAnimationFrame(function again(at) {
-      if (running && whole) {
-        time = Math.min(time + (before ? (speed * (at - before)) / 1000 : 0), start + whole.seconds);
-        if (time >= start + whole.seconds) running = false;
-      }
-      before = at;
-      request = requestAnimationFrame(again);
-    });
-    return () => cancelAnimationFrame(request);
-  });
+  onMount(() => void load());
 
   async function load() {
     try {
@@ -63,10 +50,8 @@
         );
       pages = got;
       whole = answer;
-      time = start;
-      if (window.matchMedia("(prefers-reduced-motion: reduce)").matches)
-        time = start + Math.min(answer.seconds, 20);
-      else running = true;
+      if (calm()) head.stop(start + Math.min(answer.seconds, 20));
+      else head.play(start);
     } catch (problem) {
       trouble = wordsOf(problem);
     }
@@ -75,7 +60,7 @@
   const start = $derived(pages[0]?.time_s[0] ?? 0);
   // The page that the play head is in; the one before it fills the picture behind the head.
   const page = $derived.by(() => {
-    const found = pages.findLastIndex((one) => (one.time_s[0] ?? 0) <= time + 1e-9);
+    const found = pages.findLastIndex((one) => (one.time_s[0] ?? 0) <= head.time + 1e-9);
     return Math.max(found, 0);
   });
   const shown = $derived.by((): Pings | null => {
@@ -98,7 +83,7 @@
     return (shown?.line_in_m ?? []).map((one) => (out += one));
   });
   const settings = $derived.by(() => {
-    const k = (shown?.first ?? 0) + (shown?.time_s.findLastIndex((one) => one <= time + 1e-9) ?? 0);
+    const k = (shown?.first ?? 0) + (shown?.time_s.findLastIndex((one) => one <= head.time + 1e-9) ?? 0);
     return whole?.knobs.findLast((one) => one.ping <= k)?.settings ?? whole?.knobs[0]?.settings ?? null;
   });
   const ladder = $derived(whole && settings ? whole.unit.ladders[settings.ladder]! : null);
@@ -107,13 +92,13 @@
   // The reader looks when the picture stands still, or a few times a second at most.
   let due = 0;
   $effect(() => {
-    const at = time;
+    const at = head.time;
     if (!reads || !whole) {
       reading = null;
       return;
     }
     window.clearTimeout(due);
-    due = window.setTimeout(() => void read(at), running ? 0 : 250);
+    due = window.setTimeout(() => void read(at), head.running ? 0 : 250);
   });
 
   let asking = false;
@@ -140,7 +125,7 @@
         api.POST("/api/recordings/{recording_id}/notes", {
           params: { path: { recording_id: id } },
           body: {
-            time_s: Math.max(time, 0),
+            time_s: Math.max(head.time, 0),
             depth_m: pointed === null ? 0 : pointed + whole.face_depth_m,
             text,
           },
@@ -169,8 +154,7 @@
   }
 
   function go(to: number) {
-    running = false;
-    time = to;
+    head.stop(to);
   }
 
   const clock = (at: number) =>
@@ -186,7 +170,7 @@
       <Clip
         pings={shown}
         {ladder}
-        {time}
+        time={head.time}
         across={400}
         {line}
         marked={{
@@ -197,26 +181,28 @@
             .filter((note) => note.depth_m > 0)
             .map((note) => ({ time: note.time_s, range: note.depth_m - whole!.face_depth_m })),
         }}
-        label="Picture of {whole.name} at {clock(time)}"
+        label="Picture of {whole.name} at {clock(head.time)}"
         point={(range) => {
-          running = false;
+          head.stop();
           pointed = range;
         }}
       />
     </div>
     <div class="play">
-      <button class="primary" onclick={() => (running = !running)}>{running ? "Pause" : "Play"}</button>
+      <button class="primary" onclick={() => (head.running = !head.running)}
+        >{head.running ? "Pause" : "Play"}</button
+      >
       <input
         type="range"
         min={start}
         max={start + whole.seconds}
         step="0.05"
-        value={time}
+        value={head.time}
         aria-label="Time in the recording"
         oninput={(event) => go(Number(event.currentTarget.value))}
       />
-      <span class="figures">{clock(time)} / {clock(start + whole.seconds)}</span>
-      <Choice name="Speed" options={SPEEDS} value={speed} choose={(value) => (speed = value)} />
+      <span class="figures">{clock(head.time)} / {clock(start + whole.seconds)}</span>
+      <Choice name="Speed" options={SPEEDS} value={head.speed} choose={(value) => (head.speed = value)} />
     </div>
     <section class="side" aria-label="Reader and notes">
       <div class="top">
@@ -272,9 +258,9 @@
           bind:value={text}
           maxlength="280"
           placeholder={pointed === null
-            ? `At ${clock(time)}; touch the picture for a depth`
-            : `At ${clock(time)}, ${depth(pointed + whole.face_depth_m, prefs.system)}`}
-          onfocus={() => (running = false)}
+            ? `At ${clock(head.time)}; touch the picture for a depth`
+            : `At ${clock(head.time)}, ${depth(pointed + whole.face_depth_m, prefs.system)}`}
+          onfocus={() => head.stop()}
         />
         <button disabled={!text.trim()}>Write</button>
       </form>

@@ -5,6 +5,7 @@
   import { api, ok, words } from "../../lib/api/client";
   import type { Judged, Pings, RunWanted, RunWhole, StrikeChoices, WhatIf } from "../../lib/api/types";
   import { readInks } from "../../lib/picture/inks";
+  import { Playhead } from "../../lib/playhead.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence, small, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -20,8 +21,8 @@
   let choices = $state<StrikeChoices | null>(null);
   let trouble = $state("");
   let chosen = $state<number | null>(null);
-  let head = $state(0);
-  let running = $state(false);
+  const head = new Playhead(() => run?.seconds ?? 0);
+  let gone = false;
   let close = $state(false);
   let truth = $state(true);
   let echo = $state(true);
@@ -33,41 +34,36 @@
 
   onMount(() => {
     void load();
-    let before = 0;
-    let request = requestAnimationFrame(function again(at) {
-      if (running && run) {
-        head = Math.min(head + (before ? (at - before) / 1000 : 0), run.seconds);
-        if (head >= run.seconds) running = false;
-      }
-      before = at;
-      request = requestAnimationFrame(again);
-    });
-    return () => cancelAnimationFrame(request);
+    return () => (gone = true);
   });
 
   async function load() {
+    // As it was when the page was opened: while it is on its way out there is no run to ask for.
+    const run_id = id;
     try {
       const [whole, offered] = await Promise.all([
-        ok(api.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } })),
+        ok(api.GET("/api/runs/{run_id}", { params: { path: { run_id } } })),
         ok(api.GET("/api/runs/choices")),
       ]);
       choices = offered;
+      if (gone) return;
       if (whole.has_picture) {
         const first = await ok(
-          api.GET("/api/runs/{run_id}/pings", { params: { path: { run_id: id }, query: { count: PAGE } } }),
+          api.GET("/api/runs/{run_id}/pings", { params: { path: { run_id }, query: { count: PAGE } } }),
         );
         const more =
           first.count < PAGE
             ? null
             : await ok(
                 api.GET("/api/runs/{run_id}/pings", {
-                  params: { path: { run_id: id }, query: { first: PAGE, count: PAGE } },
+                  params: { path: { run_id }, query: { first: PAGE, count: PAGE } },
                 }),
               );
         pings = more && more.count > 0 ? joined(first, more) : first;
       }
+      if (gone) return;
       run = whole;
-      head = whole.seconds;
+      head.stop(whole.seconds);
       world.riseOfRun = true;
       world.riseLine = (whole.line?.fish ?? 0) > 1 ? whole.line : null;
       world.section = whole.section;
@@ -97,8 +93,16 @@
   const timeline = $derived(run ? new Timeline(run, pings, run.unit.ladders[run.settings.ladder]!) : null);
   const end = $derived(Math.max(run?.seconds ?? 1, whatIf?.ends_s ?? 0));
   const shown: Shown = $derived.by(() => {
-    const from = close ? Math.max(Math.min(head - CLOSE_S, end - 2 * CLOSE_S), 0) : 0;
-    return { from, to: close ? Math.min(from + 2 * CLOSE_S, end) : end, head, truth, echo, whatIf, chosen };
+    const from = close ? Math.max(Math.min(head.time - CLOSE_S, end - 2 * CLOSE_S), 0) : 0;
+    return {
+      from,
+      to: close ? Math.min(from + 2 * CLOSE_S, end) : end,
+      head: head.time,
+      truth,
+      echo,
+      whatIf,
+      chosen,
+    };
   });
 
   $effect(() => {
@@ -117,14 +121,12 @@
   function choose(k: number) {
     chosen = k;
     whatIf = null;
-    head = run!.judged[k]!.time_s;
-    running = false;
+    head.stop(run!.judged[k]!.time_s);
   }
 
   function press(event: PointerEvent) {
     if (!timeline || !canvas) return;
-    running = false;
-    head = Math.min(Math.max(timeline.timeAt(event.offsetX, width, shown), 0), run!.seconds);
+    head.stop(Math.min(Math.max(timeline.timeAt(event.offsetX, width, shown), 0), run!.seconds));
   }
 
   async function ask() {
@@ -161,8 +163,8 @@
   const moment = $derived.by(() => {
     if (!run) return null;
     const one = chosen === null ? null : run.judged[chosen]!;
-    if (one && Math.abs(head - one.time_s) < 0.01) return one.back_s;
-    return Math.min(Math.max(head, 0.1), run.seconds);
+    if (one && Math.abs(head.time - one.time_s) < 0.01) return one.back_s;
+    return Math.min(Math.max(head.time, 0.1), run.seconds);
   });
   const outcome = $derived(
     !run
@@ -193,23 +195,22 @@
         <button
           class="primary"
           onclick={() => {
-            if (head >= run!.seconds) head = 0;
-            running = !running;
-          }}>{running ? "Pause" : "Play"}</button
+            if (head.running) head.stop();
+            else head.play(head.time >= run!.seconds ? 0 : head.time);
+          }}>{head.running ? "Pause" : "Play"}</button
         >
         <input
           type="range"
           min="0"
           max={run.seconds}
           step="0.1"
-          value={head}
+          value={head.time}
           aria-label="Time in the run"
           oninput={(event) => {
-            running = false;
-            head = Number(event.currentTarget.value);
+            head.stop(Number(event.currentTarget.value));
           }}
         />
-        <span class="figures">{clock(head)}</span>
+        <span class="figures">{clock(head.time)}</span>
         <button aria-pressed={close} onclick={() => (close = !close)}
           >{close ? "Whole run" : "Close look"}</button
         >

@@ -5,6 +5,7 @@
   import { constants } from "../../lib/api/limits";
   import type { Hole, HoleLine, StrikeSheet, Touch } from "../../lib/api/types";
   import { type Species, SPECIES } from "../../lib/controls/options";
+  import { latest } from "../../lib/latest";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -30,7 +31,6 @@
   let trouble = $state("");
   let done = $state("");
   const arrived = Date.now();
-  let asked = 0;
 
   onMount(() => {
     at = hole.bottom_depth_m - OFF_BOTTOM > 0.5 ? hole.bottom_depth_m - OFF_BOTTOM : hole.bottom_depth_m / 2;
@@ -39,26 +39,28 @@
     return () => window.clearInterval(again);
   });
 
+  // An answer that comes after a later question is of another species, or of fewer touches.
+  const asks = latest((seconds: number) =>
+    Promise.all([
+      ok(
+        api.GET("/api/holes/{hole_id}/strike-sheet", {
+          params: { path: { hole_id: hole.id }, query: { species, at_hole_s: Math.round(seconds) } },
+        }),
+      ),
+      ok(api.GET("/api/holes/{hole_id}/rise-line", { params: { path: { hole_id: hole.id } } })),
+    ]),
+  );
+
   async function load() {
-    const mine = ++asked;
     try {
-      const seconds = (Date.now() - arrived) / 1000;
-      const [found, heights] = await Promise.all([
-        ok(
-          api.GET("/api/holes/{hole_id}/strike-sheet", {
-            params: { path: { hole_id: hole.id }, query: { species, at_hole_s: Math.round(seconds) } },
-          }),
-        ),
-        ok(api.GET("/api/holes/{hole_id}/rise-line", { params: { path: { hole_id: hole.id } } })),
-      ]);
-      // An answer that comes after a later question is of another species, or of fewer touches.
-      if (mine !== asked) return;
-      [sheet, line] = [found, heights];
+      const answer = await asks((Date.now() - arrived) / 1000);
+      if (!answer) return;
+      [sheet, line] = answer;
       trying ??= sheet.trying;
-      world.riseLine = heights.line;
+      world.riseLine = line.line;
       trouble = "";
     } catch (problem) {
-      if (mine === asked) trouble = words(problem);
+      trouble = words(problem);
     }
   }
 
