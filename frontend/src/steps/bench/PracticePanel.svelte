@@ -1,7 +1,7 @@
 <script lang="ts">
   // Where the Bench stands: at the hole, in a kept scene, or in an exercise. Scenes are kept, opened and exchanged here.
   import Check from "@lucide/svelte/icons/check";
-  import { api, ok, Problem, sendFile, words } from "../../lib/api/client";
+  import { api, ok, sendFile, words } from "../../lib/api/client";
   import type { SavedScene, SceneSummary } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";

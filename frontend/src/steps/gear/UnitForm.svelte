@@ -28,7 +28,7 @@
   type Draft = typeof stored & { system: System };
   const begun = (() => {
     const kept = drafts.get<Draft>(draftKey);
-    return kept ? { ...kept, text: inUnits(kept.text, kept.system, system) } : structuredClone(stored);
+    return kept ? { ...kept, text: inUnits(kept.text, kept.system, system, first) } : structuredClone(stored);
   })();
   let name = $state(begun.name);
   let text = $state(begun.text);

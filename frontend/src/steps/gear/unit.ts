@@ -212,13 +212,26 @@ export function toText(unit: Profile, system: System): Record<Key, string> {
 
 const DEEP = ["ranges_m", "bottom_windows_m", "free_windows_m", "blanking_m"] as const;
 
-/** The form's text in other units. */
-export function inUnits(text: Record<Key, string>, from: System, to: System): Record<Key, string> {
-  const other = (list: string) =>
-    list.replace(/[\d.]+/g, (one) =>
-      Number.isFinite(Number(one)) ? trim(toDepth(fromDepth(Number(one), from), to), 2) : one,
-    );
-  return from === to ? text : { ...text, ...Object.fromEntries(DEEP.map((key) => [key, other(text[key])])) };
+/** The form's text in other units: what was not changed is shown anew from what is stored. */
+export function inUnits(
+  text: Record<Key, string>,
+  from: System,
+  to: System,
+  unit: Profile,
+): Record<Key, string> {
+  if (from === to) return text;
+  const shown = (m: number, system: System) => trim(toDepth(m, system), 2);
+  const other = (key: (typeof DEEP)[number]) =>
+    text[key]
+      .split(",")
+      .map((part, i) => {
+        const one = part.trim();
+        const old = unit[key][i];
+        if (old !== undefined && one === shown(old, from)) return shown(old, to);
+        return one !== "" && Number.isFinite(Number(one)) ? shown(fromDepth(Number(one), from), to) : one;
+      })
+      .join(", ");
+  return { ...text, ...Object.fromEntries(DEEP.map((key) => [key, other(key)])) };
 }
 
 /** What differs between two profiles, in the form's words. */
@@ -254,6 +267,10 @@ export function wrongWith(key: Key, text: string): string {
   if (bad !== undefined) return `"${bad.trim()}" is not a number.`;
   return text.trim() === "" && !key.endsWith("windows_m") ? "A value is needed." : "";
 }
+
+/** A share from percent with a decimal; `old` where it is still that one, unrounded. */
+const share = (percent: number, old: number | undefined) =>
+  old !== undefined && Math.abs(100 * old - percent) < 0.051 ? old : percent / 100;
 
 /** The beam that a text describes; `old` where it is still that one, unrounded. */
 function beamOf(text: string, old: Profile["beams"][number] | undefined): Profile["beams"][number] {
@@ -306,8 +323,8 @@ export function fromText(unit: Profile, name: string, text: Record<Key, string>,
     free_windows_m: deep("free_windows_m"),
     rejections: list("rejections").map((pings, i) => ({
       pings,
-      rate: (list("rejection_rates")[i] ?? 100) / 100,
-      stagger: (list("rejection_staggers")[i] ?? 0) / 100,
+      rate: share(list("rejection_rates")[i] ?? 100, unit.rejections[i]?.rate),
+      stagger: share(list("rejection_staggers")[i] ?? 0, unit.rejections[i]?.stagger),
     })),
     noise_filters: list("noise_filters"),
     tvg_db_decade: list("tvg_db_decade"),

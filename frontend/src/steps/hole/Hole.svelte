@@ -67,7 +67,13 @@
     const draft: Draft = { form: $state.snapshot(form), system: prefs.system, version: base };
     const differs = changed;
     if (shownFor?.id !== stored.id || shownFor.system !== prefs.system) return;
-    untrack(() => drafts.keep(draftKey(stored.id), differs ? draft : null));
+    untrack(() => {
+      // As long as nothing more is typed it stays in the units in which it was: no switch there and back rounds it.
+      const kept = drafts.get<Draft>(draftKey(stored.id));
+      const same = kept && inUnits(kept.form, kept.system, draft.system, stored);
+      if (same && JSON.stringify(same) === JSON.stringify(draft.form)) return;
+      drafts.keep(draftKey(stored.id), differs ? draft : null);
+    });
   });
 
   function undo() {

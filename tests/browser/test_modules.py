@@ -1,0 +1,372 @@
+"""The page's own modules, called in a real browser: units, forms, keys, words, the section, the timeline."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from pathlib import Path
+from typing import get_args
+
+import pytest
+
+from hollow_glint.core.fish.events import EventKind
+from hollow_glint.core.gear.forms import FORMS
+from hollow_glint.core.gear.lures import OFF_BOTTOM_M
+from hollow_glint.core.gear.profiles import SHIPPED
+from hollow_glint.core.hole.hole import Hole
+from hollow_glint.core.wording import QuantityUnit
+
+MODULES = Path(__file__).parents[2] / "frontend/test-build/modules.js"
+UNITS = [asdict(one) for one in SHIPPED]
+
+
+@pytest.fixture(scope="module")
+def call(chromium):
+    """Evaluate an expression over `modules` and the argument `given`."""
+    context = chromium.new_context()
+    page = context.new_page()
+    page.add_script_tag(path=MODULES.as_posix())
+    page.evaluate("window.modules = modules")
+
+    def called(expression: str, given=None):
+        return page.evaluate(f"(given) => {{ const m = window.modules; return {expression}; }}", given)
+
+    yield called
+    context.close()
+
+
+# -- units -------------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("metres", "system", "said"),
+    [
+        (6.096, "feet", "20 ft"), (6.7, "metric", "6.7 m"), (0.0, "feet", "0 ft"), (-0.001, "feet", "0 ft"),
+        (-0.001, "metric", "0 m"), (60.0, "feet", "196.9 ft"),
+    ],
+)  # fmt: skip
+def test_depths(call, metres, system, said):
+    assert call("m.units.depth(given[0], given[1])", [metres, system]) == said
+
+
+@pytest.mark.parametrize(
+    ("value", "digits", "said"),
+    [(-0.0, 1, "0"), (-0.04, 1, "0"), (-0.04, 2, "-0.04"), (10.0, 1, "10"), (100.0, 0, "100"), (1.50, 2, "1.5")],
+)
+def test_a_number_that_rounds_to_nothing_has_no_sign(call, value, digits, said):
+    assert call("m.units.trim(given[0], given[1])", [value, digits]) == said
+
+
+def test_every_measure_there_and_back(call):
+    """What is shown in either system and read again is the same length, to what the digits hold."""
+    for measure, digits in (("deepMeasure(2)", 0.005 * 0.3048), ("shortMeasure", 0.05 * 0.0254)):
+        for system in ("feet", "metric"):
+            for metres in (0.13, 0.381, 2.5, 17.7):
+                back = call(
+                    f"m.units.{measure}.read(Number(m.units.{measure}.show(given[0], given[1])), given[1])",
+                    [metres, system],
+                )
+                assert back == pytest.approx(metres, abs=max(digits, 0.0051))
+
+
+@pytest.mark.parametrize("unit", get_args(QuantityUnit))
+@pytest.mark.parametrize("system", ["feet", "metric"])
+def test_a_quantity_of_every_unit_is_written_out(call, unit, system):
+    said = call(
+        "m.units.sentence('It is {x}.', { x: { value: 2, unit: given[0] } }, given[1], ['dim', 'bright'])",
+        [unit, system],
+    )
+    assert "{" not in said
+    assert any(letter.isdigit() for letter in said) or "bright" in said
+
+
+def test_a_name_without_a_quantity_stays_to_be_seen(call):
+    assert call("m.units.sentence('At {x}.', {}, 'feet')") == "At {x}."
+
+
+def test_the_page_has_the_cores_constants(call):
+    constants = call("m.limits.constants")
+    assert constants["foot"] == 0.3048
+    assert constants["inch"] == 0.0254
+    assert constants["offBottom"] == OFF_BOTTOM_M
+    assert {one["name"] for one in call("m.limits.forms")} == set(FORMS)
+
+
+# -- what is said ------------------------------------------------------------------------------------------------------
+
+EVENT = {"depth_m": 5.0, "fish_length_m": 0.4, "number": -0.6, "species": "char", "how": "", "strike_id": None,
+         "not_kept": ""}  # fmt: skip
+# On the Bench these are told by the picture, the rod tip or the exercise's bar.
+SHOWN = {"called", "bite", "gone", "nothing on", "came off", "aim met", "run over"}
+FELT = {"hooked", "landed", "nothing on", "came off", "line parted", "already on", "run over"}
+
+
+@pytest.mark.parametrize("kind", get_args(EventKind))
+def test_every_event_has_its_words_or_a_reason_for_none(call, kind):
+    on_the_bench = call("m.events.told(given, 'feet')", {**EVENT, "kind": kind})
+    assert (on_the_bench is None) == (kind in SHOWN), kind
+    in_a_run = call("m.events.felt(given, 'feet')", {**EVENT, "kind": kind})
+    assert (in_a_run is not None) == (kind in FELT), kind
+    for said in (on_the_bench, in_a_run):
+        assert said is None or (said.endswith(".") and "undefined" not in said and "NaN" not in said)
+
+
+def test_a_strike_that_is_not_in_the_log_yet_is_told_so(call):
+    said = call("m.events.told(given, 'metric')", {**EVENT, "kind": "hooked", "not_kept": "The disk is full."})
+    assert "not in the log yet" in said
+    assert "The disk is full." in said
+    kept = call("m.events.told(given, 'metric')", {**EVENT, "kind": "strike kept", "strike_id": 4})
+    assert "in the log now" in kept
+    over = call("m.events.felt(given, 'metric')", {**EVENT, "kind": "run over", "not_kept": "The disk is full."})
+    assert "not kept yet" in over
+
+
+# -- keys --------------------------------------------------------------------------------------------------------------
+
+
+def test_keys_act_once_or_as_long_as_they_are_held(call):
+    done = call(
+        """(() => {
+          const done = [];
+          const keys = [
+            { on: ['ArrowUp'], press: (e) => done.push(e.shiftKey ? 'fast' : 'up'), release: () => done.push('still'),
+              repeats: true },
+            { on: [' '], press: () => done.push('twitch') },
+            { on: ['g'], press: () => done.push('gain') },
+          ];
+          const event = (key, more = {}) => new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more });
+          const send = (element, e) => {
+            let taken;
+            element.addEventListener('keydown', (got) => { m.keys.pressed(keys, got); taken = got.defaultPrevented; },
+                                     { once: true });
+            element.dispatchEvent(e);
+            return taken;
+          };
+          const plain = document.body.appendChild(document.createElement('div'));
+          send(plain, event('ArrowUp'));
+          send(plain, event('ArrowUp', { repeat: true, shiftKey: true }));
+          send(plain, event(' '));
+          send(plain, event(' ', { repeat: true }));
+          send(plain, event('G'));
+          send(plain, event('g', { ctrlKey: true }));
+          m.keys.released(keys, event('ArrowUp'));
+          const button = document.body.appendChild(document.createElement('button'));
+          send(button, event(' '));
+          send(button, event('g'));
+          const text = document.body.appendChild(document.createElement('input'));
+          send(text, event('g'));
+          return done;
+        })()"""
+    )
+    assert done == ["up", "fast", "twitch", "gain", "still", "gain"]
+
+
+def test_a_button_that_was_touched_gives_the_keys_back_and_one_reached_by_tab_keeps_them(call):
+    kept = call(
+        """(() => {
+          const button = document.body.appendChild(document.createElement('button'));
+          document.body.addEventListener('click', m.keys.giveBack);
+          button.focus();
+          button.dispatchEvent(new MouseEvent('click', { detail: 0, bubbles: true }));
+          const byKey = document.activeElement === button;
+          button.dispatchEvent(new MouseEvent('click', { detail: 1, bubbles: true }));
+          return [byKey, document.activeElement === button];
+        })()"""
+    )
+    assert kept == [True, False]
+
+
+@pytest.mark.parametrize(
+    ("push", "speed"),
+    [(0, 0), (11, 0), (-11, 0), (12, 0.01), (41, 0.03), (70, 0.05), (150, 0.35), (500, 0.35), (-30, -0.08),
+     (-200, -0.6)],
+)  # fmt: skip
+def test_the_grip(call, push, speed):
+    assert call("m.hand.speedOf(given)", push) == pytest.approx(speed, abs=0.006)
+
+
+# -- forms -------------------------------------------------------------------------------------------------------------
+
+HOLE = asdict(Hole("A hole", 7.01, "sand", 0.356, 0.432, temperature_c=1.5, water="Kaldmere", note="By the reeds"))
+
+
+@pytest.mark.parametrize("system", ["feet", "metric"])
+def test_a_holes_form_loses_nothing(call, system):
+    read = call(
+        "m.fields.fromForm(m.fields.toForm(given[0], given[1]), given[1], given[0])",
+        [{"id": 1, "version": 1, **HOLE}, system],
+    )
+    assert read["problems"] == {}
+    assert read["fields"] == HOLE
+
+
+def test_a_holes_form_in_other_units_keeps_what_was_typed(call):
+    """Typed in feet and shown in metres: the same depth; what was not typed is stored, to the last digit."""
+    moved = call(
+        """(() => {
+          const form = m.fields.toForm(given, 'feet');
+          form.numbers.bottom_depth_m = '30';
+          form.numbers.temperature_c = 'cold';
+          const metric = m.fields.inUnits(form, 'feet', 'metric', given);
+          return [metric.numbers, m.fields.fromForm(metric, 'metric', given)];
+        })()""",
+        {"id": 1, "version": 1, **HOLE},
+    )
+    numbers, read = moved
+    assert numbers["bottom_depth_m"] == "9.1"
+    assert numbers["temperature_c"] == "cold"
+    assert "cold" in read["problems"]["temperature_c"]
+    assert read["fields"]["ice_thickness_m"] == HOLE["ice_thickness_m"]
+
+
+@pytest.mark.parametrize(
+    ("key", "text", "said"),
+    [("bottom_depth_m", "0.1", "0.5 to 60 m"), ("bottom_depth_m", "", "empty"), ("bottom_depth_m", "61", "0.5 to 60 m"),
+     ("hole_diameter_m", "200", "8 to 100 cm"), ("face_depth_m", "690", "0 to 500 cm")],
+)  # fmt: skip
+def test_spans_on_the_page_are_the_cores(call, key, text, said):
+    problems = call(
+        """(() => {
+          const form = m.fields.toForm(given[0], 'metric');
+          form.numbers[given[1]] = given[2];
+          return m.fields.fromForm(form, 'metric', given[0]).problems;
+        })()""",
+        [{"id": 1, "version": 1, **HOLE}, key, text],
+    )
+    assert said in problems[key]
+
+
+def test_a_face_under_the_bottom_is_named(call):
+    problems = call(
+        """(() => {
+          const form = m.fields.toForm(given, 'metric');
+          form.numbers.bottom_depth_m = '1';
+          form.numbers.face_depth_m = '95';
+          return m.fields.fromForm(form, 'metric', given).problems;
+        })()""",
+        {"id": 1, "version": 1, **HOLE},
+    )
+    assert "leave at least" in problems["face_depth_m"]
+
+
+def test_differences_of_two_holes_are_in_the_forms_words(call):
+    rows = call(
+        """m.fields.holeDifferences(m.fields.toForm(given, 'metric'),
+                                    m.fields.toForm({ ...given, note: 'Moved', bottom_depth_m: 8 }, 'metric'))""",
+        {"id": 1, "version": 1, **HOLE},
+    )
+    assert rows == [
+        {"name": "Depth", "mine": "7", "theirs": "8"},
+        {"name": "Note", "mine": "By the reeds", "theirs": "Moved"},
+    ]
+
+
+@pytest.mark.parametrize("unit", UNITS, ids=lambda one: one["name"])
+@pytest.mark.parametrize("system", ["feet", "metric"])
+def test_a_units_form_loses_nothing(call, unit, system):
+    """What is not changed on the form stays what it was, unrounded, in either system and after a change of it."""
+    given = json.loads(json.dumps(unit))
+    back = call(
+        "m.unit.fromText(given[0], given[0].name, m.unit.toText(given[0], given[1]), given[1])", [given, system]
+    )
+    assert back == given
+    there = call(
+        """(() => {
+          const feet = m.unit.toText(given, 'feet');
+          const again = m.unit.inUnits(m.unit.inUnits(feet, 'feet', 'metric', given), 'metric', 'feet', given);
+          return m.unit.fromText(given, given.name, again, 'feet');
+        })()""",
+        given,
+    )
+    assert there == given
+
+
+@pytest.mark.parametrize(
+    ("key", "text", "said"),
+    [("beams", "200 by 12", "not a beam"), ("beams", "200 x 12 @ -10, 80x30", ""), ("pulses", "short", "not a pulse"),
+     ("pictures", "trace, map", "not a picture"), ("rows", "many", "not a number"), ("powers_w", "", "needed"),
+     ("free_windows_m", "", "")],
+)  # fmt: skip
+def test_a_units_line_is_checked_as_it_is_typed(call, key, text, said):
+    wrong = call("m.unit.wrongWith(given[0], given[1])", [key, text])
+    assert said in wrong
+    assert bool(wrong) == bool(said)
+
+
+CARD = dict.fromkeys(("depth_m", "ice_thickness_m", "snow_m", "slush_m", "face_depth_m", "weed_height_m", "temperature_c", "lure_depth_m", "fish_length_m"))  # fmt: skip
+
+
+def test_what_is_known_is_read_from_text_and_empty_is_not_known(call):
+    wanted = {**CARD, "depth_m": 7.0, "temperature_c": 1.0}
+    numbers, problems = call(
+        """(() => {
+          const text = m.known.toText(given, 'feet');
+          text.ice_thickness_m = '14';
+          text.snow_m = 'deep';
+          text.temperature_c = '';
+          const read = m.known.fromText(text, given, 'feet');
+          return [read.numbers, read.problems];
+        })()""",
+        wanted,
+    )
+    assert numbers["depth_m"] == 7.0
+    assert numbers["ice_thickness_m"] == pytest.approx(14 * 0.0254)
+    assert numbers["weed_height_m"] is None
+    assert numbers["temperature_c"] == 1
+    assert "deep" in problems["snow_m"]
+    assert call("m.known.fromText({ ...m.known.toText(given, 'feet'), depth_m: '' }, given, 'feet').problems", wanted)[
+        "depth_m"
+    ].startswith("Depth is empty")
+
+
+# -- the section -------------------------------------------------------------------------------------------------------
+
+
+def test_a_fish_is_followed_by_who_it_is_and_not_by_its_place_in_a_list(call):
+    """When the first of two leaves, the second must not glide from where the first was."""
+    frame = lambda *fish: {"fish": [{"who": who, "x": x, "y": 0.0, "z": 5.0} for who, x in fish]}  # noqa: E731
+    before, now = frame((3, -4.0), (7, 2.0)), frame((7, 1.0), (9, -3.0))
+    places = call("m.section.gliding(given[0], given[1], 0.5).map(({ one, at }) => [one.who, at.x])", [before, now])
+    assert places == [[7, 1.5], [9, -3.0]]
+
+
+@pytest.mark.parametrize("system", ["feet", "metric"])
+@pytest.mark.parametrize("bottom", [2.0, 7.0, 30.0, 60.0])
+def test_ticks_are_round_and_few(call, bottom, system):
+    ticks = call("[...m.axis.ticks({ top: 0, bottom: given[0] }, given[1])]", [bottom, system])
+    assert 2 <= len(ticks) <= 11
+    figures = [float(one[1]) for one in ticks]
+    assert figures == sorted(figures)
+    assert figures[0] == 0
+    assert len({round(b - a, 6) for a, b in zip(figures, figures[1:], strict=False)}) == 1
+
+
+def test_history_keeps_the_newest_and_the_windows_they_had(call):
+    found = call(
+        """(() => {
+          const bytes = Uint8Array.from([0, 1, 2, 3]);
+          const packed = btoa(String.fromCharCode(...bytes));
+          return [...m.history.unpack(packed)];
+        })()"""
+    )
+    assert found == [0, 1, 2, 3]
+
+
+def test_a_ladders_colours_by_day_and_by_night(call):
+    ladder = UNITS[0]["ladders"][0]
+    day = call("m.ladder.ladderColours(given, 'rime', 1)", json.loads(json.dumps(ladder)))
+    night = call("m.ladder.ladderColours(given, 'lantern', 1)", json.loads(json.dumps(ladder)))
+    assert len(day) == len(night) == len(ladder["steps"]) + 1
+    assert day != night
+    assert call("m.ladder.css([1, 2, 3])") == "rgb(1 2 3)"
+
+
+# -- the timeline ------------------------------------------------------------------------------------------------------
+
+
+def test_a_touch_on_the_timeline_is_the_time_under_it(call):
+    at = call(
+        """new m.timeline.Timeline({ section: { ice_thickness_m: 0.4, bottom_depth_m: 8 } }, null, null)
+             .timeAt(150, 300, { from: 20, to: 60 })"""
+    )
+    assert at == 40
