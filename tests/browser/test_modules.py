@@ -134,7 +134,8 @@ def test_keys_act_once_or_as_long_as_they_are_held(call):
             { on: [' '], press: () => done.push('twitch') },
             { on: ['g'], press: () => done.push('gain') },
           ];
-          const event = (key, more = {}) => new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more });
+          const event = (key, more = {}) =>
+            new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more });
           const send = (element, e) => {
             let taken;
             element.addEventListener('keydown', (got) => { m.keys.pressed(keys, got); taken = got.defaultPrevented; },
@@ -293,7 +294,9 @@ def test_a_units_line_is_checked_as_it_is_typed(call, key, text, said):
     assert bool(wrong) == bool(said)
 
 
-CARD = dict.fromkeys(("depth_m", "ice_thickness_m", "snow_m", "slush_m", "face_depth_m", "weed_height_m", "temperature_c", "lure_depth_m", "fish_length_m"))  # fmt: skip
+NUMBERS = """depth_m ice_thickness_m snow_m slush_m face_depth_m weed_height_m temperature_c lure_depth_m
+             fish_length_m"""
+CARD = dict.fromkeys(NUMBERS.split())
 
 
 def test_what_is_known_is_read_from_text_and_empty_is_not_known(call):

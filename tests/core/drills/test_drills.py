@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from hollow_glint.core.checks import InputError
-from hollow_glint.core.drills import holes
+from hollow_glint.core.drills import catalogue, holes
 from hollow_glint.core.drills.catalogue import KINDS, drill
 from hollow_glint.core.drills.drill import Drill
 from hollow_glint.core.sonar import transmission
@@ -237,3 +237,17 @@ def test_a_setting_leaves_the_lure_in_sight():
             lure = at.lure_m - at.scene.face_depth_m
             near = (rows > lure - 0.06) & (rows < lure + 0.15)
             assert (clip.levels[:, near].max(axis=1) > 0).mean() > 0.9
+
+
+def test_another_kind_put_first_changes_no_picture_and_no_right_answer(monkeypatch):
+    """A drill's chance hangs on its kind's name, not on the kind's place among the others."""
+    sample = list(KINDS)[-3:]
+    before = [drill(kind, 2, 11) for kind in sample]
+    shuffled = {"brand new": KINDS[sample[0]], **dict(reversed(KINDS.items()))}
+    monkeypatch.setattr(catalogue, "KINDS", shuffled)
+    for kind, was in zip(sample, before, strict=True):
+        now = catalogue.drill(kind, 2, 11)
+        assert now.right == was.right
+        assert np.array_equal(now.clips[0].levels, was.clips[0].levels)
+    other = catalogue.drill("brand new", 2, 11)
+    assert not np.array_equal(other.clips[0].levels, before[0].clips[0].levels)
