@@ -98,7 +98,7 @@ SCENES: tuple[tuple[str, SavedScene], ...] = (
         "A tight ball of bait with char about, and a dead stick in the second hole.",
         Scene(11.0, "gravel", 0.36, 0.44, second_hole_m=0.9, hung=(Hung("dead stick", 9.8),), visitors=2,
               shoals=(Shoal("bait", 30, "ball", 6.5), Shoal("char", 3, "loose", 8.0))),
-        profiles.FINE_LINE, Settings(28.0, 40 * FOOT, beam=1), SPOON, 8.0, 11)),
+        profiles.SHORT_PULSE, Settings(28.0, 40 * FOOT, beam=1), SPOON, 8.0, 11)),
     ("hard-shallow-auto", SavedScene(
         "Hard and shallow on automatic range",
         "Rock at 11 ft. Automatic range has taken the second echo for the bottom.",
@@ -109,7 +109,7 @@ SCENES: tuple[tuple[str, SavedScene], ...] = (
         "Marks that never move: a boulder, a log and a brush pile off to the side, on a slope.",
         Scene(8.0, "sand", 0.36, 0.44, slope_deg=6.0, visitors=1,
               structures=(Structure("boulder", 0.8, 0.8), Structure("brush", -1.0, 1.2), Structure("log", 0.2, 0.3))),
-        profiles.FINE_LINE, Settings(24.0, 30 * FOOT, beam=1), USUAL_JIG, 5.5, 17)),
+        profiles.SHORT_PULSE, Settings(24.0, 30 * FOOT, beam=1), USUAL_JIG, 5.5, 17)),
 )  # fmt: skip
 
 # (key, hole, lure, when, depth m, fish length m, gain, note)
@@ -183,7 +183,7 @@ PRACTISED: tuple[tuple[str, int, int], ...] = (
 # (level, seed, what the hand does once a fish looks on from near, how many hours ago): runs of a made-up angler.
 PLAYED: tuple[tuple[str, int, str, float], ...] = (
     ("willing", 2, "drop", 49.0), ("willing", 4, "lift fast", 48.8), ("willing", 1, "slow lift", 48.5),
-    ("window-shopper", 1, "hold", 25.0), ("window-shopper", 3, "lift and wait", 24.7), ("pair", 2, "slow lift", 1.5),
+    ("choosy", 1, "hold", 25.0), ("choosy", 3, "lift and wait", 24.7), ("pair", 2, "slow lift", 1.5),
 )  # fmt: skip
 
 

@@ -78,7 +78,7 @@ def test_checks_message_translation_and_one_printed_page(open_page):
     expect(page.locator(".said")).to_contain_text("Inlet bar: 23 ft")
     text = page.locator(".said").inner_text().removeprefix("Copied: ")
     assert text.startswith("Inlet bar: 23 ft") and "gain" in text and len(text) <= 160
-    page.locator("#translate").select_option(label="Fine-line unit")
+    page.locator("#translate").select_option(label="Short-pulse unit")
     expect(page.get_by_test_id("translated")).to_contain_text("Gain")
     pages = re.findall(rb"/Type\s*/Page\b(?!s)", page.pdf(format="A4"))
     assert len(pages) == 1

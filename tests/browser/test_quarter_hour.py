@@ -125,9 +125,9 @@ def test_every_picture_can_be_shown_held_still_and_gone_back_in(open_page):
     expect(held).to_have_count(0)
 
 
-def test_a_target_line_is_drawn_and_the_lure_brought_to_it_by_one_key(open_page):
+def test_an_aim_line_is_drawn_and_the_lure_brought_to_it_by_one_key(open_page):
     page = open_chaos(open_page)
-    page.get_by_role("button", name="Draw a target line").click()
+    page.get_by_role("button", name="Draw an aim line").click()
     target = page.get_by_test_id("target")
     expect(target).to_contain_text("ft")
     page.evaluate("document.activeElement.blur()")

@@ -14,7 +14,7 @@ from hollow_glint.core.acoustics import beam
 from hollow_glint.core.bench.bench_run import BenchRun
 from hollow_glint.core.bench.command import Command
 from hollow_glint.core.gear.lures import Lure
-from hollow_glint.core.gear.profiles import FINE_LINE, TRAIL_UNIT, TWO_BEAM_RING, WIDE_NARROW_SCROLLER
+from hollow_glint.core.gear.profiles import SHORT_PULSE, TRAIL_UNIT, TWO_BEAM_RING, WIDE_NARROW_SCROLLER
 from hollow_glint.core.gear.settings import Settings, picture_rate
 from hollow_glint.core.gear.unit import FOOT, Beam, Pulse
 from hollow_glint.core.hole.contents import Neighbour
@@ -163,7 +163,7 @@ def test_08_mud_leaves_a_tail_and_sand_a_second_echo():
 
 def test_09_weeds_read_as_a_soft_bottom_and_a_shorter_pulse_shows_what_stands_in_them():
     scene = replace(HOLE, weed_height_m=1.2, weed_density=0.35)
-    unit = FINE_LINE
+    unit = SHORT_PULSE
     top = scene.weed_top_m - scene.face_depth_m
     at = top + 0.5
     settings = Settings(36.0, 40 * FOOT, beam=1, power=0)
@@ -283,7 +283,7 @@ def test_15b_half_an_inch_needs_a_pulse_of_about_18_microseconds():
     settings = Settings(0.0, 40 * FOOT, bottom_window_m=3 * FOOT, pulse=0, power=1)
     parts = []
     for microseconds in (10, 12, 14, 16, 18, 20, 24, 30, 70):
-        unit = replace(FINE_LINE, pulses=(Pulse("tried", microseconds * 1e-6),))
+        unit = replace(SHORT_PULSE, pulses=(Pulse("tried", microseconds * 1e-6),))
         t = transmission.transmit(HOLE, unit, settings)
         strength = Lure("5 mm tungsten jig", 0.005).target_strength(455e3, t.sound_speed_m_s)
         pair = steady((8.75, 0.0, strength), (8.75 + FOOT / 24, 0.0, strength))
@@ -292,7 +292,7 @@ def test_15b_half_an_inch_needs_a_pulse_of_about_18_microseconds():
         parts.append((next(seen for seen in shown if seen.share_lit(8.28, 8.5) > 0.95).runs(8.28, 8.5), microseconds))
     assert 12 <= max(length for marks, length in parts if marks == 2) <= 20
     assert parts[-1] == (1, 70)
-    assert min(one.duration_s for one in FINE_LINE.pulses) <= 18e-6
+    assert min(one.duration_s for one in SHORT_PULSE.pulses) <= 18e-6
 
 
 def test_16_a_fish_that_closes_on_the_lure_merges_and_the_mark_swells():

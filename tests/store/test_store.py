@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import signal
 import sqlite3
@@ -14,7 +15,7 @@ from pathlib import Path
 import pytest
 
 from hollow_glint import demo
-from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.profiles import SHIPPED, TRAIL_UNIT
 from hollow_glint.core.gear.settings import Settings
 from hollow_glint.core.hole.hole import Hole
 from hollow_glint.store import database as databases
@@ -197,3 +198,32 @@ def test_kill_9_loses_no_acknowledged_row(tmp_path):
     there = {kept.id: kept.hole.name for kept in holes.every(store)}
     assert len(acknowledged) >= 100
     assert {row_id: there.get(row_id) for row_id in acknowledged} == acknowledged
+
+
+def test_names_from_before_are_found_by_what_they_are_not(tmp_path):
+    """A run of a mood and a level that have other names now opens, and is of those; others stay as they were."""
+    path = tmp_path / "store.sqlite3"
+    store = databases.Database(path)
+    demo.seed_gear(store)
+    setup = {"setup": {"level": "window at dawn", "day": {"mood": "some word"}}}
+    with store.transaction() as connection:
+        for level, mood, key in (("window at dawn", "some word", "a"), ("willing", "hot", "b")):
+            document = {"setup": {"level": level, "day": {"mood": mood}}} if key == "b" else setup
+            connection.execute(
+                """INSERT INTO run (level, mood, seed, started_at, seconds, outcome, landed_m, species, skills,
+                                    document, picture, source_key)
+                   VALUES (?, ?, 1, '2026-01-05T10:00:00Z', 60, 'landed', 0.3, 'char', '{}', ?, x'', ?)""",
+                (level, mood, json.dumps(document), key),
+            )
+        connection.execute("UPDATE unit SET name = 'As it was' WHERE demo_key = 'shipped-3'")
+        connection.execute("PRAGMA user_version = 6")
+        connection.execute("DELETE FROM migration WHERE number > 6")
+    store.close()
+    store = databases.Database(path)
+    rows = store.connection().execute("SELECT level, mood, document FROM run ORDER BY source_key").fetchall()
+    assert [(one["level"], one["mood"]) for one in rows] == [("choosy", "choosy"), ("willing", "hot")]
+    assert json.loads(rows[0]["document"])["setup"] == {"level": "choosy", "day": {"mood": "choosy"}}
+    assert json.loads(rows[1]["document"])["setup"] == {"level": "willing", "day": {"mood": "hot"}}
+    (name,) = store.connection().execute("SELECT name FROM unit WHERE demo_key = 'shipped-3'").fetchone()
+    assert name == SHIPPED[3].name
+    store.close()

@@ -204,8 +204,8 @@ def test_two_lures_are_set_by_the_weaker():
     both = hole_card(KNOWN, profiles.TRAIL_UNIT, heavy, JIG)
     assert both.lure == JIG and both.gains.floor == hole_card(KNOWN, profiles.TRAIL_UNIT, JIG).gains.floor
     assert "weaker" in both.notes[0].text
-    close = hole_card(replace(KNOWN, lure_gap_m=0.03), profiles.FINE_LINE, JIG, heavy)
-    assert profiles.FINE_LINE.pulses[close.settings.pulse].name != "normal"
+    close = hole_card(replace(KNOWN, lure_gap_m=0.03), profiles.SHORT_PULSE, JIG, heavy)
+    assert profiles.SHORT_PULSE.pulses[close.settings.pulse].name != "normal"
 
 
 def test_the_coach_has_nothing_to_add_to_a_card():

@@ -19,7 +19,7 @@ from hollow_glint.core.fish.traits import ALL, BY_MOOD, BY_SPECIES, EVERY, MOODS
 BOTTOM, TOP = 9.1, 0.4
 
 
-def a_day(mood="window-shopping", seed=0) -> Day:
+def a_day(mood="choosy", seed=0) -> Day:
     return draw_day(mood, TOP, BOTTOM, np.random.default_rng(seed))
 
 
@@ -130,7 +130,7 @@ def test_a_pair_competes_and_commits_sooner():
     """The same fish, lifted to the same way: with another beside it, keen enough to take sooner, in 95 of 100 seeds."""
     sooner = 0
     for seed in range(100):
-        day = a_day("window-shopping", seed)
+        day = a_day("choosy", seed)
         keen = []
         for count in (1, 2):
             fish = waiting(day, seed, count, alone=False)
@@ -184,8 +184,8 @@ def test_pounding_brings_fish_that_were_off_axis_near():
     assert (near[0] > near[1]).sum() >= 95
 
 
-def test_moods_make_a_hot_a_window_shopping_and_a_dead_day():
-    """Bites of a hundred fish shown a lift and a pause: hot more than 60, dead fewer than 10, window-shopping between,
+def test_moods_make_a_hot_a_choosy_and_a_dead_day():
+    """Bites of a hundred fish shown a lift and a pause: hot more than 60, dead fewer than 10, choosy between,
     with far more looks than bites."""
     for seed in range(3):
         hot, shop, dead = (

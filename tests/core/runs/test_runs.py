@@ -252,8 +252,8 @@ def test_a_lure_lost_from_the_picture_is_named():
 
 
 def test_how_high_fish_came_is_kept_for_the_rise_line():
-    found, _, _ = judged(played("window-shopper", 1))
-    setup = start.set_up("window-shopper", 1)
+    found, _, _ = judged(played("choosy", 1))
+    setup = start.set_up("choosy", 1)
     assert found.reached
     assert all(one.depth_m >= setup.day.rise_line_m - 0.05 for one in found.reached)
 

@@ -125,7 +125,7 @@ def test_automatic_range_locks_on_a_second_echo_and_a_kick_frees_it():
 
 
 def test_a_free_window_goes_anywhere_and_shows_that_water():
-    unit = profiles.FINE_LINE
+    unit = profiles.SHORT_PULSE
     settings = Settings(30.0, 40 * FOOT, free_window_m=6 * FOOT, free_window_top_m=4.0)
     run = BenchRun(SCENE, unit, settings, Lure("jig", 0.005), np.random.default_rng(4), 6.0)
     frame = run.advance()

@@ -29,7 +29,7 @@ from ..watching import judged
 
 MUD = Scene(9.1, "mud", 0.36, 0.44)
 JIG = Lure("5 mm tungsten jig", 0.005)
-RING, SCROLLER, FINE = profiles.TWO_BEAM_RING, profiles.WIDE_NARROW_SCROLLER, profiles.FINE_LINE
+RING, SCROLLER, FINE = profiles.TWO_BEAM_RING, profiles.WIDE_NARROW_SCROLLER, profiles.SHORT_PULSE
 WELL = Settings(56.0, 30 * FOOT)
 NEXT_DOOR = (Neighbour(2.5, ping_interval_s=0.0471), Neighbour(3.2, ping_interval_s=0.0533))
 

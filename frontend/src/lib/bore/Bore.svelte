@@ -31,7 +31,7 @@
       <rect class="hole" x={middle - half} y="0" width={half * 2} height={ice} />
       <line class="ice-edge" x1="0" x2={middle - half} y1={ice} y2={ice} />
       <line class="ice-edge" x1={middle + half} x2={width} y1={ice} y2={ice} />
-      <rect y={bottom} {width} height={height - bottom} fill="url(#bore-ground)" />
+      <rect y={bottom} {width} fill="url(#bore-ground)" height={height - bottom} />
       <line class="bottom" x1="0" x2={width} y1={bottom} y2={bottom} />
       <line class="cable" x1={middle - 5} x2={middle - 5} y1="0" y2={face - 8} />
       <path class="transducer" d="M{middle - 10} {face - 8}h10l-2 8h-6z" />

@@ -1,6 +1,6 @@
 <script lang="ts">
   // The living picture: one canvas, painted at the display's rate from whatever frames have come. Touch a mark to be
-  // told what it is; drag the target line.
+  // told what it is; drag the aim line.
   import { onMount } from "svelte";
   import { api, ok } from "../api/client";
   import type { Bench, Mark } from "../api/types";
@@ -20,7 +20,7 @@
     bench: Bench;
     stream: BenchStream;
     look: Omit<Look, "theme" | "system">;
-    /** Put the target line at this depth [m]. */
+    /** Put the aim line at this depth [m]. */
     aim: (depth: number) => void;
     /** How many pings are remembered. */
     pings?: number;

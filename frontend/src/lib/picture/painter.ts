@@ -317,7 +317,7 @@ export class Painter {
     p.stroke();
   }
 
-  /** Where the target line is on the canvas, or null when it is not in sight. */
+  /** Where the aim line is on the canvas, or null when it is not in sight. */
   targetLine(depth: number): number | null {
     if (depth <= 0) return null;
     const at = ((depth - this.axis.top) / (this.axis.bottom - this.axis.top)) * this.height;

@@ -237,10 +237,10 @@
       on: ["x"],
       press: (event) => rejectionStep(event.shiftKey ? -1 : 1),
     },
-    { keys: "L", does: "bring the lure to the target line", on: ["l"], press: toTheLine },
+    { keys: "L", does: "bring the lure to the aim line", on: ["l"], press: toTheLine },
     {
       keys: "[ ]",
-      does: "move the target line up or down",
+      does: "move the aim line up or down",
       on: ["[", "]"],
       press: (event) => stream?.aim(Math.max(aimedAt() + (event.key === "[" ? -NUDGE : NUDGE), 0.1)),
       repeats: true,

@@ -61,14 +61,12 @@
       Lower to {length(OFF_BOTTOM, prefs.system)} off the bottom
     </button>
   </div>
-  <div class="target" role="group" aria-label="Target line">
+  <div class="target" role="group" aria-label="Aim line">
     {#if stream.targetDepth > 0}
-      <button
-        aria-label="Target line up"
-        onclick={() => stream.aim(Math.max(stream.targetDepth - nudge, 0.1))}
+      <button aria-label="Aim line up" onclick={() => stream.aim(Math.max(stream.targetDepth - nudge, 0.1))}
         ><ArrowUp size={20} aria-hidden="true" /></button
       >
-      <button aria-label="Target line down" onclick={() => stream.aim(stream.targetDepth + nudge)}
+      <button aria-label="Aim line down" onclick={() => stream.aim(stream.targetDepth + nudge)}
         ><ArrowDown size={20} aria-hidden="true" /></button
       >
       <button onclick={() => stream.send({ to_depth_m: stream.targetDepth })}
@@ -77,7 +75,7 @@
       >
       <button onclick={() => stream.aim(0)}>No line</button>
     {:else}
-      <button class="wide" onclick={() => stream.aim(goal)}>Draw a target line</button>
+      <button class="wide" onclick={() => stream.aim(goal)}>Draw an aim line</button>
     {/if}
   </div>
 </section>

@@ -80,7 +80,7 @@ const soundGroups: readonly Group[] = [
       {
         key: "pulses",
         name: "Pulses, microseconds",
-        hint: "Normal first, with a name: 100 normal, 18 fine line",
+        hint: "Normal first, with a name: 100 normal, 18 short",
       },
       { key: "ping_rate_hz", name: "Pings a second", hint: "1 to 100, as often as it can" },
     ],

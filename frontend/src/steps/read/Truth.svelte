@@ -79,7 +79,7 @@
     <rect class="water" {width} {height} />
     <rect class="ice" {width} height={ice} />
     <rect class="water" x={middle - 9} width="18" height={ice} />
-    <rect y={bottom} {width} height={height - bottom} fill="url(#{id}-ground)" />
+    <rect y={bottom} {width} fill="url(#{id}-ground)" height={height - bottom} />
     <line class="bottom" x1="0" x2={width} y1={bottom} y2={bottom} />
     {#if section.weed_height_m > 0}
       {#each [0.1, 0.25, 0.4, 0.6, 0.75, 0.9] as share (share)}

@@ -20,7 +20,7 @@
   let patterns: Pattern[] = $state([]);
   let picked: string[] = $state([]);
   let own = $state<Pattern | null>(null);
-  let mood = $state<(typeof MOODS)[number]["value"]>("window-shopping");
+  let mood = $state<(typeof MOODS)[number]["value"]>("choosy");
   let species = $state<Species>("whitefish");
   let seed = $state(1);
   let found = $state<LabFound | null>(null);

@@ -217,8 +217,8 @@
         Rise line: not known yet. Touch <b>Turned here</b> when a fish stops following.
       {/if}
       {#if sheet?.best_depth_m}
-        Bites came at about <b class="figures">{depth(sheet.best_depth_m, prefs.system)}</b>: that is your
-        target line.
+        Bites came at about <b class="figures">{depth(sheet.best_depth_m, prefs.system)}</b>: that is your aim
+        line.
       {/if}
     </p>
     {#if sheet && sheet.touches.length > 0}

@@ -33,7 +33,7 @@ class Command:
     rod: Annotated[str, OneOf(RODS), doc("The rod whose hook is set: the one in hand, or the dead stick")] = "jig"
     scene: Annotated[Scene | None, doc("The water as it is from now on: hang it anew, let the evening come")] = None
     kick: Annotated[bool, doc("Automatic range looks for the bottom anew, from the smallest range up")] = False
-    target_depth_m: Annotated[DownTo, doc("The target line below the surface; 0 takes it away")] = None
+    target_depth_m: Annotated[DownTo, doc("The aim line below the surface; 0 takes it away")] = None
 
     def __post_init__(self) -> None:
         check_fields(self)

@@ -110,7 +110,7 @@ def _hangs_well(run: BenchRun) -> bool:
 
 
 def _lure_found(run: BenchRun) -> bool:
-    """The lure shows, and has been lowered to the target line within a hand."""
+    """The lure shows, and has been lowered to the aim line within a hand."""
     return _lure_shows(run) and run.lure_depth_m > 0.6 * run.scene.bottom_depth_m
 
 
@@ -140,7 +140,7 @@ def _two_jigs(run: BenchRun) -> bool:
     return int(np.sum(np.diff(lit) == 1)) >= 2
 
 
-RING, SCROLLER, FINE = profiles.TWO_BEAM_RING, profiles.WIDE_NARROW_SCROLLER, profiles.FINE_LINE
+RING, SCROLLER, FINE = profiles.TWO_BEAM_RING, profiles.WIDE_NARROW_SCROLLER, profiles.SHORT_PULSE
 
 _EVERY: tuple[Exercise, ...] = (
     Exercise(
@@ -152,7 +152,7 @@ _EVERY: tuple[Exercise, ...] = (
     ),
     Exercise(
         "find the true depth", "Find the true depth",
-        "Put the target line on the bottom's true depth. The unit's own figure is short by what the face hangs down.",
+        "Put the aim line on the bottom's true depth. The unit's own figure is short by what the face hangs down.",
         "Read the bottom on the right-hand scale, add the depth of the face, and drag the line there.",
         "True depth is displayed depth and face depth together: the unit measures from its own face.",
         replace(MUD, bottom_depth_m=8.3, face_depth_m=0.9), RING, Settings(45.0, 45 * FOOT), USUAL_JIG, 0.5,

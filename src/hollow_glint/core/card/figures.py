@@ -84,7 +84,7 @@ def _over(s: Situation, strength_db: float, depth_m: float, aside_m: float = 0.0
 def seen_across(s: Situation, strength_db: float, depth_m: float) -> float:
     """Diameter [m] of the zone at `depth_m` in which a target of this strength is seen."""
     t = s.transmission
-    first = s.first_colour() + gain_window.filter_loss(t, s.unit, s.settings)
+    first = gain_window.filter_loss(t, s.unit, s.settings) + s.first_colour()
 
     def hidden(r: Floats) -> Floats:
         return receiver.taken_off(s.unit, s.settings, r)

@@ -9,7 +9,7 @@ import numpy as np
 
 from ..checks import Floats
 from ..gear.lures import USUAL_JIG, Lure
-from ..gear.profiles import FINE_LINE, THREE_COLOUR_RING, TRAIL_UNIT, TWO_BEAM_RING
+from ..gear.profiles import SHORT_PULSE, THREE_COLOUR_RING, TRAIL_UNIT, TWO_BEAM_RING
 from ..gear.settings import Settings, smallest_range
 from ..gear.unit import UnitProfile
 from ..hole.scene import Scene
@@ -82,12 +82,12 @@ def drill_hole(rng: np.random.Generator, level: int, lure: Lure = USUAL_JIG, **m
     unit: UnitProfile = more.pop("unit", None) or (
         TWO_BEAM_RING
         if level == 1
-        else (TWO_BEAM_RING, TRAIL_UNIT, FINE_LINE, THREE_COLOUR_RING)[rng.integers(2 + level - 1)]
+        else (TWO_BEAM_RING, TRAIL_UNIT, SHORT_PULSE, THREE_COLOUR_RING)[rng.integers(2 + level - 1)]
     )
     depth = more.pop("bottom_depth_m", None) or float(rng.uniform(5.0, 7.0 + 3.0 * level))
     off = more.pop("off_bottom_m", None) or float(rng.uniform(1.0, min(2.0, 0.4 * depth)))
     range_share, spare = more.pop("range_share", 1.0), more.pop("spare_db", 2.0)
-    beam = 1 if unit is TWO_BEAM_RING or unit is FINE_LINE else 0
+    beam = 1 if unit is TWO_BEAM_RING or unit is SHORT_PULSE else 0
     knobs = more.pop("knobs", {})
     fields = {
         "bottom_kind": str(rng.choice(["mud", "silt", "sand", "gravel"])),

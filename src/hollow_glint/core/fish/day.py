@@ -17,7 +17,7 @@ from ..hole.contents import DEEPEST_M
 from .traits import MOODS
 
 # How far up the column fish come, as a share of it from the bottom. Invented.
-RISES = {"hot": (0.50, 0.80), "window-shopping": (0.25, 0.50), "dead": (0.10, 0.22)}
+RISES = {"hot": (0.50, 0.80), "choosy": (0.25, 0.50), "dead": (0.10, 0.22)}
 
 
 @dataclass(frozen=True)

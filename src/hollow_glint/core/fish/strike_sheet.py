@@ -18,7 +18,7 @@ from ..intervals import wilson
 from ..wording import Quantity, Sentence
 
 TRIES: dict[str, str] = {
-    "hold": "Hold still at the target line.",
+    "hold": "Hold still at the aim line.",
     "slow lift": "Lift slowly, a finger's width a second, while it looks.",
     "lift and wait": "Lift a hand's width, then wait four seconds.",
     "pound": "Drop to the bottom, pound three times, lift and wait.",

@@ -17,10 +17,10 @@ from ..checks import Floats, one_of
 from ..hole.contents import SPECIES as ALL_SPECIES
 from .hand import DRAWS
 
-MOODS = ("hot", "window-shopping", "dead")
+MOODS = ("hot", "choosy", "dead")
 MOOD_WORDS = {
     "hot": "fish come fast, follow high and take on the lift",
-    "window-shopping": "fish come and look, follow a little, and take on a pause if at all",
+    "choosy": "fish come and look, follow a little, and take on a pause if at all",
     "dead": "few fish come, and hardly one of them takes",
 }
 SPECIES = tuple(ALL_SPECIES)  # in this order stand the numbers of BY_SPECIES

@@ -95,11 +95,11 @@ WIDE_NARROW_SCROLLER = UnitProfile(
     light_a=0.55,
 )
 
-FINE_LINE = UnitProfile(
-    name="Fine-line unit",
+SHORT_PULSE = UnitProfile(
+    name="Short-pulse unit",
     beams=(Beam("455 kHz", 455e3, 8.0), Beam("200 kHz", 200e3, 16.0)),
     powers_w=(25.0, 150.0),
-    pulses=(Pulse("normal", 7e-5), Pulse("fine line", 1.8e-5), Pulse("weed", 3.5e-5)),
+    pulses=(Pulse("normal", 7e-5), Pulse("short", 1.8e-5), Pulse("weed", 3.5e-5)),
     gain=GainScale(minimum=0.0, maximum=60.0, step=1.0, db_per_step=1.1, first_colour_db=143.0),
     ranges_m=_feet(8, 12, 16, 20, 25, 30, 40, 50, 60, 80, 100, 150),
     auto_range=True,
@@ -120,4 +120,4 @@ FINE_LINE = UnitProfile(
     light_a=0.40,
 )  # fmt: skip
 
-SHIPPED = (THREE_COLOUR_RING, TWO_BEAM_RING, WIDE_NARROW_SCROLLER, FINE_LINE)
+SHIPPED = (THREE_COLOUR_RING, TWO_BEAM_RING, WIDE_NARROW_SCROLLER, SHORT_PULSE)

@@ -424,7 +424,7 @@ def debrief(log: RunLog, beats: Sequence[Beat]) -> Debrief:
     advice = [ADVICE[code] for code in order]
     spare = [
         "Play the same level once more without looking at the truth, and name each mark before it acts.",
-        "Take the next level, or the same one on a window-shopping day.",
+        "Take the next level, or the same one on a choosy day.",
     ]
     # Whoever landed one goes on before playing it again.
     advice += (spare if caught is None else spare[::-1])[: 2 - len(advice)]

@@ -148,9 +148,9 @@ _EVERY: tuple[Level, ...] = (
         "Lift slowly while it looks, eyes to the rod tip when the marks touch, set on the bite.", "hot", _willing,
     ),
     Level(
-        "window-shopper", "The window-shopper",
+        "choosy", "The choosy one",
         "It looks and looks. A slow lift draws it, a pause makes it take; anything quick loses it.",
-        "window-shopping", _shoppers,
+        "choosy", _shoppers,
     ),
     Level(
         "edge", "A fish at the cone's edge",
@@ -160,7 +160,7 @@ _EVERY: tuple[Level, ...] = (
     Level(
         "pair", "A pair",
         "Two fish compete, and the bolder takes sooner. Watch both marks, and lift above the upper one.",
-        "window-shopping", _pair,
+        "choosy", _pair,
     ),
     Level(
         "school", "A school passing",
@@ -183,7 +183,7 @@ _EVERY: tuple[Level, ...] = (
     ),
     Level(
         "weeds", "Over the weeds",
-        "The tip bends with weed too. Keep the lure above the bed, and know weed from a fish.", "window-shopping",
+        "The tip bends with weed too. Keep the lure above the bed, and know weed from a fish.", "choosy",
         _over_weeds, _with_weeds, own=Scene(5.2, "mud", 0.40, 0.46), start_off_bottom_m=1.7,
     ),
     Level(

@@ -173,7 +173,7 @@ class LabWanted(Given):
     """Patterns against a hundred fish of a day."""
 
     patterns: list[PatternFields] = Field(min_length=1, max_length=6)
-    mood: MoodName = "window-shopping"
+    mood: MoodName = "choosy"
     species: LadderName = "whitefish"
     seed: Seed = Field(0, description="The day, and its fish")
     hole_id: RowId | None = None
@@ -275,4 +275,4 @@ class StrikeSheet(Described):
     evidence: list[EvidenceOut]
     touches: list[TouchOut]
     line: RiseLineOut | None
-    best_depth_m: float | None = Field(description="Where most bites came today: the target line")
+    best_depth_m: float | None = Field(description="Where most bites came today: the aim line")
