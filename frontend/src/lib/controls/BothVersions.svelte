@@ -1,5 +1,6 @@
 <script lang="ts">
   // Changed here and elsewhere: both versions beside one another, and one to choose.
+  import { onMount } from "svelte";
   import type { Difference } from "../differences";
 
   let {
@@ -13,9 +14,13 @@
     keep: () => void;
     take: () => void;
   } = $props();
+
+  let box: HTMLElement;
+  // It may stand below what is in sight, and nothing goes on without it.
+  onMount(() => box.scrollIntoView({ block: "nearest" }));
 </script>
 
-<section class="both" role="alert" aria-label="Both versions">
+<section class="both" bind:this={box} role="alert" aria-label="Both versions">
   <h2>{what} was changed elsewhere since you opened it</h2>
   <p>Nothing is saved yet. Look at both and keep one.</p>
   <table>
@@ -40,6 +45,7 @@
   .both {
     display: grid;
     gap: 8px;
+    margin: 12px 0;
     padding: 12px 16px;
     border: 3px solid var(--action);
     background: var(--panel);

@@ -24,10 +24,13 @@
 <style>
   .choice {
     display: flex;
+    flex-wrap: wrap;
+    row-gap: 6px;
+    padding-left: 1.5px;
   }
 
   button {
-    flex: 1;
+    flex: 1 0 auto;
     padding: 0 8px;
     border-radius: 0;
     margin-left: -1.5px;
@@ -36,7 +39,6 @@
 
   button:first-child {
     border-radius: 6px 0 0 6px;
-    margin-left: 0;
   }
 
   button:last-child {

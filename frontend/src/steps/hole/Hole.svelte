@@ -216,7 +216,7 @@
           problem={problems[kind.key]}
         />
       {/each}
-      <div class="field">
+      <div class="field wide">
         <span class="label">Bottom</span>
         <Choice
           name="Bottom"
