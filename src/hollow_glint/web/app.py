@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +20,7 @@ from . import busy, guard, problems
 from .bench import routes as bench
 from .bench import scenes
 from .bench.live import LiveBenches
+from .blueprint import StepBlueprint
 from .card import routes as card
 from .contract import Health, Problem
 from .gear import calibration
@@ -49,9 +51,23 @@ CONSTANTS = {
 class Application(OpenAPI):
     """The application, with an OpenAPI document that tells the whole truth about errors."""
 
+    def __init__(self, *given: Any, **named: Any) -> None:
+        super().__init__(*given, **named)
+        self._describing = threading.Lock()
+        self._whole: dict[str, Any] = {}
+
     @property
     def api_doc(self) -> dict[str, Any]:
         """The OpenAPI document: every error is a problem document, and every id in a path may be unknown."""
+        with self._describing:
+            if not self.spec_json:
+                for one in self.blueprints.values():
+                    if isinstance(one, StepBlueprint):
+                        one.describe(self)
+                self._whole = self._told()
+            return self._whole
+
+    def _told(self) -> dict[str, Any]:
         document: dict[str, Any] = super().api_doc
         document["x-constants"] = CONSTANTS
         for name, schema in document["components"]["schemas"].items():

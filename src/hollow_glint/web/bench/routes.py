@@ -9,7 +9,6 @@ from typing import Any
 
 import numpy as np
 from flask import Response, current_app, stream_with_context
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.bench.bench_run import BenchRun
 from ...core.bench.command import Command
@@ -25,6 +24,7 @@ from ...core.hole.scene import Scene
 from ...core.sonar import receiver
 from ...core.tuning import touched_mark
 from ...store import exercises, holes, lures, scenes, strikes, units
+from ..blueprint import StepBlueprint
 from ..contract import BODY, BenchPath, Problem, answers, plain
 from ..database import database, utc
 from ..keeping import Keeper
@@ -33,7 +33,7 @@ from .contract import Accepted, BenchOut, BenchWanted, CommandFields, FrameOut, 
 from .live import BenchGone, LiveBench, LiveBenches, new_bench_id
 from .open_water import OpenWater
 
-api = APIBlueprint("bench", __name__, url_prefix="/api", abp_tags=[Tag(name="Bench")])
+api = StepBlueprint("bench", __name__, "Bench")
 
 
 def live_benches() -> LiveBenches:

@@ -5,18 +5,18 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.bench.exercises import EXERCISES
 from ...formats import scene_file
 from ...formats.fields import SavedSceneFields, SceneFile
 from ...store import exercises, scenes
+from ..blueprint import StepBlueprint
 from ..contract import BODY, answers, plain
 from ..database import database
 from ..files import attachment
 from .contract import ExerciseList, ExerciseOut, SceneList, ScenePath, SceneSummary
 
-api = APIBlueprint("scenes", __name__, url_prefix="/api", abp_tags=[Tag(name="Scenes and exercises")])
+api = StepBlueprint("scenes", __name__, "Scenes and exercises")
 
 
 def _summary(scene: scenes.Scene) -> dict[str, Any]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response, jsonify
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.card import checklist, from_hole_to_hole, ice_guidance, rules_of_thumb
 from ...core.card.hole_card import HoleCard, hole_card
@@ -18,12 +17,13 @@ from ...core.gear.profiles import TRAIL_UNIT
 from ...core.hole.hole import SCENE_FIELDS
 from ...store import hole_cards, holes, lures, units
 from ...store.database import NotFound
+from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, answers, plain
 from ..database import database
 from ..gear.routes import unit_fields
 from .contract import CardWanted, CheckWanted, HoleCardOut, KeptCardOut, TranslatedOut, TranslateWanted
 
-api = APIBlueprint("card", __name__, url_prefix="/api", abp_tags=[Tag(name="Hole card")])
+api = StepBlueprint("card", __name__, "Hole card")
 
 GEAR = ("unit_id", "lure_id", "second_lure_id")
 CARRIED = (*GEAR, "school", "view", "species", "light", "liveliness")

@@ -6,8 +6,6 @@ import base64
 from dataclasses import asdict
 from typing import Any
 
-from flask_openapi3 import APIBlueprint, Tag
-
 from ...core.fields import from_fields
 from ...core.gear.unit import UnitProfile, unit_to_dict
 from ...core.hole.scene import Scene
@@ -16,6 +14,7 @@ from ...core.tuning.calibration import Fit, GainReading
 from ...formats.mirror import Described
 from ...stand_ins.sonar_unit import StandInUnit
 from ...store import calibrations, lures, units
+from ..blueprint import StepBlueprint
 from ..contract import BODY, UnitOut, UnitPath, answers, plain
 from ..database import database
 from .contract import (
@@ -30,7 +29,7 @@ from .contract import (
 )
 from .routes import unit_fields
 
-api = APIBlueprint("calibration", __name__, url_prefix="/api", abp_tags=[Tag(name="Calibration")])
+api = StepBlueprint("calibration", __name__, "Calibration")
 
 
 def _scene(water: Described) -> Scene:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.fields import from_fields
 from ...core.gear.lures import Lure
@@ -14,13 +13,14 @@ from ...formats import gear_file
 from ...formats.fields import GearFile, LureFields, UnitFields
 from ...formats.gear_file import Gear
 from ...store import gear, lures, units
+from ..blueprint import StepBlueprint
 from ..contract import BODY, IfMatch, LureOut, LurePath, StaleProblem, UnitOut, UnitPath, answers, plain
 from ..database import database
 from ..files import attachment
 from ..versions import versioned
 from .contract import GearTaken, LureList, UnitList
 
-api = APIBlueprint("gear", __name__, url_prefix="/api", abp_tags=[Tag(name="Gear")])
+api = StepBlueprint("gear", __name__, "Gear")
 
 
 def unit_fields(unit: units.Unit) -> dict[str, Any]:

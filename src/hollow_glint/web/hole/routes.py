@@ -5,18 +5,18 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.fields import from_fields
 from ...core.hole.hole import Hole
 from ...store import holes
 from ...store.holes import KeptHole
+from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, IfMatch, StaleProblem, answers
 from ..database import database
 from ..versions import versioned
 from .contract import HoleFields, HoleList, HoleOut
 
-api = APIBlueprint("hole", __name__, url_prefix="/api", abp_tags=[Tag(name="Hole")])
+api = StepBlueprint("hole", __name__, "Hole")
 
 
 def _out(kept: KeptHole) -> dict[str, Any]:

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint, Tag
-
 from ...store import holes, strikes
+from ..blueprint import StepBlueprint
 from ..contract import answers, plain
 from ..database import database
 from .contract import StrikeList, StrikeOut, StrikePath, StrikeQuery
 
-api = APIBlueprint("log", __name__, url_prefix="/api", abp_tags=[Tag(name="Log")])
+api = StepBlueprint("log", __name__, "Log")
 
 
 @api.get("/strikes", responses=answers(200, StrikeList, 404, 422))

@@ -9,7 +9,6 @@ from typing import Any
 
 import numpy as np
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.drills import schedule
 from ...core.drills.catalogue import KINDS, drill
@@ -24,6 +23,7 @@ from ...formats import round_file
 from ...formats.fields import RoundFields, RoundFile
 from ...store import drills, holes, lures, units
 from ..bench.live import packed
+from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, answers, plain, section_of
 from ..database import database, utc
 from ..files import attachment
@@ -44,7 +44,7 @@ from .contract import (
 
 REGION_POINTS = 24  # that a region is drawn through
 
-api = APIBlueprint("drills", __name__, url_prefix="/api", abp_tags=[Tag(name="Drills and call sheet")])
+api = StepBlueprint("drills", __name__, "Drills and call sheet")
 
 
 def _new_seed() -> int:

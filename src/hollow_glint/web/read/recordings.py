@@ -9,7 +9,6 @@ from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from flask import Response, current_app, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.checks import InputError
 from ...core.fields import from_fields
@@ -22,6 +21,7 @@ from ...store import holes, recordings
 from ...store.database import Database
 from ..bench.live import packed
 from ..bench.routes import find_bench
+from ..blueprint import StepBlueprint
 from ..contract import BODY, BenchPath, PingsOut, PingsWanted, answers, plain
 from ..database import database
 from ..files import attachment
@@ -46,7 +46,7 @@ from .recording_contract import (
     reading_fields,
 )
 
-api = APIBlueprint("recordings", __name__, url_prefix="/api", abp_tags=[Tag(name="Recordings")])
+api = StepBlueprint("recordings", __name__, "Recordings")
 MOST_IMPORTS = 3  # at once
 KEPT_IMPORTS_S = 600.0
 

@@ -7,7 +7,6 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import numpy as np
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.fields import from_fields
 from ...core.fish import cadence, strike_sheet
@@ -16,6 +15,7 @@ from ...core.fish.day import draw_day
 from ...core.fish.rise_line import FishHeight, RiseLine, rise_line
 from ...core.fish.strike_sheet import Happened
 from ...store import holes, ice_days
+from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, answers, plain
 from ..database import database, utc
 from .contract import (
@@ -35,7 +35,7 @@ from .contract import (
     TouchPath,
 )
 
-api = APIBlueprint("ice_day", __name__, url_prefix="/api", abp_tags=[Tag(name="Strike: lab and sheet")])
+api = StepBlueprint("ice_day", __name__, "Strike: lab and sheet")
 LAB_BOTTOM_M, LAB_TOP_M = 9.1, 0.4  # the lab's own water, without a hole
 TODAY_H = 16  # what happened longer ago is another day
 

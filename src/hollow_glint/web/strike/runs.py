@@ -8,7 +8,6 @@ from datetime import datetime
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from ...core.bench.frame import STEP_S
 from ...core.bench.tape import Tape
@@ -29,6 +28,7 @@ from ...store import holes, lures, runs, units
 from ..bench.contract import BenchOut
 from ..bench.live import LiveBench, new_bench_id
 from ..bench.routes import bench_fields, find_bench, keeper, live_benches
+from ..blueprint import StepBlueprint
 from ..contract import BODY, BenchPath, PingsOut, PingsWanted, answers, plain, section_of
 from ..database import database, utc
 from ..problems import problem
@@ -37,7 +37,7 @@ from ..recent import Recent
 from .contract import RunList, RunOut, RunPath, RunWanted, RunWhole, StrikeChoices, WhatIfOut, WhatIfWanted
 from .play import RunPlay
 
-api = APIBlueprint("runs", __name__, url_prefix="/api", abp_tags=[Tag(name="Strike: runs")])
+api = StepBlueprint("runs", __name__, "Strike: runs")
 
 
 @api.get("/runs/choices", responses=answers(200, StrikeChoices))
