@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import json
+import re
 import time
 from dataclasses import replace
 
@@ -275,3 +276,15 @@ def test_a_hooked_fish_is_in_the_log_before_it_is_told(client, app):
     assert logged.depth_m == pytest.approx(frame.lure_depth_m, abs=0.05)
     assert logged.settings == frame.settings
     assert client.get("/api/strikes?hole_id=1").json["strikes"][0]["id"] == logged.id
+
+
+def test_the_document_is_worked_out_when_it_is_asked_for_and_is_whole(app, client):
+    assert not app.spec_json
+    assert not any(path.startswith("/api/holes") for path in app.paths)
+    document = client.get("/api/openapi.json").json
+    assert "/api/holes/{hole_id}" in document["paths"]
+    assert len(document["paths"]) > 60
+    assert {tag["name"] for tag in document["tags"]} >= {"Hole", "Bench", "Gear", "Log", "Recordings", "Calibration"}
+    used = set(re.findall(r"#/components/schemas/(\w+)", json.dumps(document)))
+    assert used <= set(document["components"]["schemas"])
+    assert client.get("/api/openapi.json").json == document
