@@ -7,11 +7,11 @@
   import Choice from "../../lib/controls/Choice.svelte";
   import NumberKnob from "../../lib/controls/NumberKnob.svelte";
   import { latest } from "../../lib/latest";
-  import { tickStep, ticks } from "../../lib/picture/axis";
   import { css, ladderColours } from "../../lib/picture/ladder";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, depthUnit, fromDepth, length, sentence, trim } from "../../lib/units";
+  import { depth, length, sentence, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import TouchColumn from "./TouchColumn.svelte";
   import Truth from "./Truth.svelte";
 
   let { hole }: { hole: Hole } = $props();
@@ -40,14 +40,12 @@
   });
   let sheet = $state<CallSheet | null>(null);
   let trouble = $state("");
-  let height = $state(400);
 
   const unit = $derived(world.units.find((one) => one.id === unitId) ?? world.units[0]!);
   const ladder = $derived(sheet ? unit.ladders[sheet.settings.ladder]! : unit.ladders[0]!);
   const colours = $derived(ladderColours(ladder, prefs.theme, 1).map(css));
   const words = $derived(ladder.steps.map((step) => step.name));
   const span = $derived({ top: 0, bottom: sheet?.settings.range_m ?? hole.bottom_depth_m });
-  const y = $derived((range: number) => (range / span.bottom) * height);
   const colour = $derived(touches.colour || Math.ceil(ladder.steps.length / 2));
   const section: Section = $derived({ ...hole, weed_height_m: 0 });
   const best = $derived(sheet?.calls[0] ?? null);
@@ -97,20 +95,6 @@
     change({ near });
   }
 
-  function press(event: PointerEvent & { currentTarget: Element }) {
-    const box = event.currentTarget.getBoundingClientRect();
-    place(((event.clientY - box.top) / box.height) * span.bottom);
-  }
-
-  function keydown(event: KeyboardEvent) {
-    const step = fromDepth(tickStep(span.bottom, prefs.system), prefs.system) / 4;
-    const now = shown ?? span.bottom / 2;
-    if (event.key === "ArrowUp") place(now - step);
-    else if (event.key === "ArrowDown") place(now + step);
-    else return;
-    event.preventDefault();
-  }
-
   const percent = (share: number) => `${Math.round(share * 100)} %`;
 </script>
 
@@ -121,48 +105,15 @@
       {best.do}
     </p>
   {/if}
-  <section class="sketch" aria-label="What you see">
-    <div
-      class="column"
-      role="slider"
-      tabindex="0"
-      aria-label="Where the mark stands on your unit's scale"
-      aria-orientation="vertical"
-      aria-valuemin={0}
-      aria-valuemax={span.bottom}
-      aria-valuenow={shown ?? 0}
-      aria-valuetext={shown === null ? "not touched yet" : depth(shown, prefs.system)}
-      bind:clientHeight={height}
-      onpointerdown={press}
-      onkeydown={keydown}
-      data-testid="column"
-      style:background={colours[0]}
-    >
-      {#if sheet}
-        <i class="bed" style:top="{y(sheet.bottom_range_m)}px" style:background={colours.at(-1)}></i>
-        {#if sheet.lure_depth_m !== null}
-          <i
-            class="lure"
-            style:top="{y(sheet.lure_depth_m - hole.face_depth_m)}px"
-            style:background={colours[Math.min(2, colours.length - 1)]}
-          ></i>
-        {/if}
-      {/if}
-      {#each [...ticks(span, prefs.system)].slice(1) as [at, text] (text)}
-        <span class="tick figures" style:top="{y(at)}px">{text}</span>
-      {/each}
-      {#if shown !== null}
-        <i
-          class="mark {touches.thickness.replaceAll(' ', '-')}"
-          style:top="{y(shown)}px"
-          style:background={colours[colour]}
-        ></i>
-      {/if}
-      {#if shown === null}<p class="hint">Touch where the mark stands</p>{/if}
-    </div>
-    <p class="scale">shown depth, {depthUnit(prefs.system)}</p>
-  </section>
-
+  <TouchColumn
+    {hole}
+    {sheet}
+    {shown}
+    {colours}
+    mark={{ colour, thickness: touches.thickness }}
+    bottom={span.bottom}
+    {place}
+  />
   <section class="touches" aria-label="What it looks like">
     {#if shown === null}
       <h2>What is that mark?</h2>
@@ -332,84 +283,6 @@
     display: none;
   }
 
-  .sketch {
-    display: grid;
-    grid-template-rows: minmax(0, 1fr) auto;
-    border-right: 1.5px solid var(--line);
-  }
-
-  .column {
-    position: relative;
-    cursor: crosshair;
-    touch-action: none;
-    min-height: 240px;
-    overflow: hidden;
-  }
-
-  .column i {
-    position: absolute;
-    left: 34px;
-    right: 10px;
-  }
-
-  .bed {
-    bottom: 0;
-  }
-
-  .column .lure {
-    height: 4px;
-  }
-
-  .mark {
-    outline: 2.5px solid var(--action);
-  }
-
-  .thin {
-    height: 3px;
-  }
-
-  .as-the-lure {
-    height: 7px;
-  }
-
-  .thicker {
-    height: 14px;
-  }
-
-  .band {
-    height: 52px;
-  }
-
-  .tick {
-    position: absolute;
-    left: 0;
-    transform: translateY(-50%);
-    padding: 0 4px;
-    font-size: 0.75rem;
-    background: var(--panel);
-  }
-
-  .hint {
-    position: absolute;
-    top: 40%;
-    left: 34px;
-    right: 8px;
-    padding: 8px;
-    border: 2px solid var(--action);
-    border-radius: 6px;
-    background: var(--panel);
-    font-weight: 700;
-    line-height: 1.2;
-    text-align: center;
-    pointer-events: none;
-  }
-
-  .scale {
-    padding: 4px 8px;
-    font-size: 0.8rem;
-    color: var(--soft);
-  }
-
   .touches,
   .answer {
     display: grid;
@@ -577,12 +450,6 @@
       gap: 10px;
     }
 
-    .sketch {
-      position: sticky;
-      top: 0;
-      height: calc(100dvh - 250px);
-    }
-
     .answer {
       grid-column: 1 / -1;
       border-left: 0;
@@ -603,17 +470,6 @@
       background: var(--panel);
       line-height: 1.25;
       z-index: 2;
-    }
-
-    .column i {
-      left: 26px;
-      right: 6px;
-    }
-
-    .hint {
-      left: 4px;
-      right: 4px;
-      font-size: 0.85rem;
     }
 
     .swatches {
