@@ -93,3 +93,23 @@ def open_page(chromium: Browser, program: Running):
 
 
 AXE = (Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js").as_posix()
+
+
+def listen(page: Page) -> None:
+    """Have the page note the commands that it sends from now on."""
+    page.evaluate(
+        """() => {
+          const sends = window.fetch;
+          window.sent = [];
+          window.fetch = async (request) => {
+            if (request.url?.endsWith("/commands")) window.sent.push(await request.clone().text());
+            return sends(request);
+          };
+        }"""
+    )
+
+
+def sent(page: Page) -> str:
+    """The commands sent since, and the notes cleared."""
+    page.wait_for_timeout(400)
+    return page.evaluate("window.sent.splice(0).join()")

@@ -7,29 +7,9 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .conftest import DESK, PHONE
+from .conftest import DESK, PHONE, listen, sent
 
 BENCH = "/?seed=42#/hole/1/bench"
-
-
-def listen(page) -> None:
-    """Have the page note the commands that it sends from now on."""
-    page.evaluate(
-        """() => {
-          const sends = window.fetch;
-          window.sent = [];
-          window.fetch = async (request) => {
-            if (request.url?.endsWith("/commands")) window.sent.push(await request.clone().text());
-            return sends(request);
-          };
-        }"""
-    )
-
-
-def sent(page) -> str:
-    """The commands sent since, and the notes cleared."""
-    page.wait_for_timeout(400)
-    return page.evaluate("window.sent.splice(0).join()")
 
 
 @pytest.mark.parametrize("touch", [False, True])

@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import PHONE
+from .conftest import PHONE, listen, sent
 from .test_strike import wait_until
 
 PACE = 3.0
@@ -99,8 +99,7 @@ def test_the_grip_lifts_holds_sinks_and_twitches_by_touch(open_page):
     page.get_by_role("button", name="Play: One willing fish").tap()
     page.get_by_role("button", name=re.compile("Lower to")).tap()
     expect(page.get_by_test_id("lure-depth")).to_contain_text("25.9 ft", timeout=30_000)
-    sent: list[str] = []
-    page.on("request", lambda one: sent.append(one.post_data or "") if one.url.endswith("/commands") else None)
+    listen(page)
     grip = page.get_by_role("button", name=re.compile("^Grip"))
     grip.scroll_into_view_if_needed()
     box = grip.bounding_box()
@@ -116,11 +115,10 @@ def test_the_grip_lifts_holds_sinks_and_twitches_by_touch(open_page):
     expect(grip).to_have_accessible_name(re.compile("down slowly"))
     page.mouse.up()
     expect(grip).to_have_accessible_name(re.compile("holding"))
-    sent.clear()
+    sent(page)
     page.mouse.down()
     page.mouse.up()
-    page.wait_for_timeout(300)
-    assert any('"twitch":true' in one for one in sent)
+    assert '"twitch":true' in sent(page)
 
 
 def test_the_lab_ranks_patterns_and_takes_a_recorded_hand(open_page):
