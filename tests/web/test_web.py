@@ -9,11 +9,14 @@ import time
 from dataclasses import replace
 
 import pytest
+from flask_openapi3 import OpenAPI
+from pydantic import BaseModel
 
 from hollow_glint.core.gear.profiles import TRAIL_UNIT
 from hollow_glint.store import strikes, units
 from hollow_glint.web import guard
 from hollow_glint.web.bench import contract, live
+from hollow_glint.web.blueprint import StepBlueprint
 
 HOLE = {
     "name": "Test hole",
@@ -278,9 +281,31 @@ def test_a_hooked_fish_is_in_the_log_before_it_is_told(client, app):
     assert client.get("/api/strikes?hole_id=1").json["strikes"][0]["id"] == logged.id
 
 
-def test_the_document_is_worked_out_when_it_is_asked_for_and_is_whole(app, client):
-    assert not app.spec_json
-    assert not any(path.startswith("/api/holes") for path in app.paths)
+class Number(BaseModel):
+    number: int
+
+
+class Count(BaseModel):
+    count: int
+
+
+def test_what_the_document_says_of_an_address_is_worked_out_when_it_is_asked_for():
+    api = StepBlueprint("made_up", __name__, "Made up")
+
+    @api.get("/made-up/<int:number>", responses={200: Count})
+    def made_up(path: Number) -> dict[str, int]:
+        return {"count": path.number}
+
+    app = OpenAPI("made_up", doc_ui=False)
+    app.register_api(api)
+    assert app.test_client().get("/api/made-up/3").json == {"count": 3}
+    assert "/api/made-up/{number}" not in app.paths
+    api.describe(app)
+    assert "/api/made-up/{number}" in app.paths
+    assert "Count" in app.components_schemas
+
+
+def test_the_document_is_whole_and_is_the_same_when_it_is_asked_for_again(client):
     document = client.get("/api/openapi.json").json
     assert "/api/holes/{hole_id}" in document["paths"]
     assert len(document["paths"]) > 60
