@@ -371,7 +371,8 @@ def test_19_the_highest_rejection_makes_a_moving_lures_mark_lag():
         t = transmission.transmit(HOLE, TWO_BEAM_RING, now)
         rate = picture_rate(TWO_BEAM_RING, now, 50.0)
         depth = 3.0 + 0.2 * np.arange(pings) / rate  # falling at 0.2 m/s
-        falling = replace(steady((0.0, 0.0, -45.0), pings=pings), z=depth[:, None])
+        falling = steady((0.0, 0.0, -45.0), pings=pings)
+        falling.place[2] = depth[:, None]
         seen = watch(HOLE, now, falling, TWO_BEAM_RING)
         column = (seen.range_m > 2.0) & (seen.range_m < 8.6)
         foot = seen.range_m[column][seen.levels[:, column].argmax(axis=1)]
@@ -409,7 +410,7 @@ def test_20_plankton_at_night_lifts_the_floor_and_hiding_the_weakest_clears_it()
 def test_21_a_still_fish_draws_a_line_and_one_that_swims_through_an_arc():
     pings = 300
     through = fish((7.0, 0.0, 0.4), pings=pings)
-    through = replace(through, x=np.linspace(-1.6, 1.6, pings)[:, None])
+    through.place[0] = np.linspace(-1.6, 1.6, pings)[:, None]
     settings = replace(FORTY, gain=28.0)
 
     def course(targets) -> np.ndarray:

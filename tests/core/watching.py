@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -12,7 +12,7 @@ from hollow_glint.core.gear.lures import FLUCTUATION_DB, Highlights, Lure
 from hollow_glint.core.gear.profiles import TRAIL_UNIT
 from hollow_glint.core.gear.settings import Settings, picture_rate
 from hollow_glint.core.gear.unit import UnitProfile
-from hollow_glint.core.hole.scatterers import Scatterers
+from hollow_glint.core.hole.scatterers import Scatterers, Strengths
 from hollow_glint.core.hole.scene import Scene
 from hollow_glint.core.sonar import picture, ping, receiver, transmission
 from hollow_glint.core.tuning import coach, situation, verdict
@@ -60,12 +60,8 @@ def steady(*places: tuple[float, float, float], pings: int = 200) -> Scatterers:
     z, x, strength = (np.array(values) for values in zip(*places, strict=True))
     count = len(places)
     return Scatterers(
-        np.tile(x, (pings, 1)),
-        np.zeros((pings, count)),
-        np.tile(z, (pings, 1)),
-        strength,
-        np.zeros(count),
-        np.zeros(count, dtype=bool),
+        np.tile(np.stack([x, np.zeros(count), z])[:, None, :], (1, pings, 1)),
+        Strengths(strength, np.zeros(count), np.zeros(count, dtype=bool)),
     )
 
 
@@ -73,7 +69,7 @@ def fish(*places: tuple[float, float, float], pings: int = 400, frequency_hz: fl
     """Fish, each (depth m, metres aside, length m), fluctuating from ping to ping as fish do."""
     strength = [float(fish_target_strength(length, frequency_hz)) for _, _, length in places]
     still = steady(*((z, x, db) for (z, x, _), db in zip(places, strength, strict=True)), pings=pings)
-    return Scatterers(still.x, still.y, still.z, still.target_strength_db, still.fluctuation_db, ~still.rayleigh)
+    return still._replace(strengths=replace(still.strengths, rayleigh=~still.strengths.rayleigh))
 
 
 def painted(
@@ -92,9 +88,8 @@ def lure_alone(lure: Lure, depth_m: float, pings: int, t: transmission.Transmiss
 def steady_points(points: Highlights, depth_m: float, pings: int) -> Scatterers:
     n = points.below_m.size
     zero = np.zeros((pings, n))
-    return Scatterers(
-        zero, zero, zero + depth_m + points.below_m, points.strength_db, np.full(n, FLUCTUATION_DB), np.zeros(n, bool)
-    )
+    strengths = Strengths(points.strength_db, np.full(n, FLUCTUATION_DB), np.zeros(n, bool))
+    return Scatterers(np.stack([zero, zero, zero + depth_m + points.below_m]), strengths)
 
 
 def judged(

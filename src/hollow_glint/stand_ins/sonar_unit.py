@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from ..core.gear.lures import FLUCTUATION_DB
 from ..core.gear.settings import Settings, smallest_range
 from ..core.gear.unit import GainScale, UnitProfile
-from ..core.hole.scatterers import Scatterers
+from ..core.hole.scatterers import Scatterers, Strengths
 from ..core.hole.scene import Scene
 from ..core.sonar import picture, ping, receiver, transmission
 from ..core.tuning.calibration import GainReading
@@ -79,8 +79,8 @@ class StandInUnit:
         n = points.below_m.size
         zero = np.zeros((pings, n))
         lure = Scatterers(
-            zero, zero, zero + at.depth_m + points.below_m, points.strength_db, np.full(n, FLUCTUATION_DB),
-            np.zeros(n, dtype=np.bool_),
+            np.stack([zero, zero, zero + at.depth_m + points.below_m]),
+            Strengths(points.strength_db, np.full(n, FLUCTUATION_DB), np.zeros(n, dtype=np.bool_)),
         )  # fmt: skip
         luck = np.random.default_rng([self._seed, round(1000 * at.depth_m), at.colour, at.beam])
         return ping.echo_levels(t, lure, pings, luck)

@@ -181,7 +181,8 @@ def test_a_neighbours_pings_come_at_its_own_interval_by_three_ways():
     down, gap = scene.bottom_range_m, scene.bottom_depth_m - scene.ice_thickness_m
     assert lengths == pytest.approx([3.0, np.hypot(2 * down, 3.0), np.hypot(2 * down + 2 * gap, 3.0)])
     # Our pings 60 ms apart: each finds the next of theirs 10 ms sooner, modulo their interval.
-    delay, strength = interference.arrivals(t.arriving, np.arange(5) * 0.06, 0.2)
+    heard = interference.NeighbourArrivals.of(t.paths, 0.2)
+    delay, strength = interference.arrivals(heard, np.arange(5) * 0.06)
     first = delay.reshape(5, 3, -1)[:, 0, 0]
     assert np.allclose(np.diff(first) % 0.05, 0.04, atol=1e-9)
     assert np.all(strength[delay < 0.2] > 0.0) and np.all(strength[delay >= 0.2] == 0.0)

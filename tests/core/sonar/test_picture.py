@@ -8,23 +8,14 @@ import numpy as np
 import pytest
 
 from hollow_glint.core.gear.settings import Settings
-from hollow_glint.core.hole.scatterers import Scatterers
 from hollow_glint.core.hole.scene import Scene
 from hollow_glint.core.sonar import picture, ping, transmission
 
-from ..watching import painted
+from ..watching import painted, steady
 
 
 def one_target(z, strength_db=-55.0, aside=0.0, pings=4):
-    shape = (pings, 1)
-    return Scatterers(
-        np.full(shape, aside),
-        np.zeros(shape),
-        np.full(shape, z),
-        np.array([strength_db]),
-        np.zeros(1),
-        np.zeros(1, bool),
-    )
+    return steady((z, aside, strength_db), pings=pings)
 
 
 def rows_lit(scene, unit, settings, targets, near_range, shown=None, reach=0.8):
@@ -103,11 +94,7 @@ def test_soft_bottom_has_a_tail_and_hard_bottom_a_second_echo(unit):
 
 def test_two_targets_closer_than_the_pulse_merge(hole, unit, settings):
     def gaps(apart):
-        shape = (64, 2)
-        targets = Scatterers(
-            np.zeros(shape), np.zeros(shape), np.tile([5.0, 5.0 + apart], (64, 1)),
-            np.array([-58.0, -58.0]), np.zeros(2), np.zeros(2, bool),
-        )  # fmt: skip
+        targets = steady((5.0, 0.0, -58.0), (5.0 + apart, 0.0, -58.0), pings=64)
         lit, _ = rows_lit(hole, unit, replace(settings, gain=18.0), targets, 4.7)
         return int(np.sum(np.diff(lit.astype(int)) == 1))
 
@@ -127,7 +114,8 @@ def test_block_of_pings_equals_its_targets_one_by_one(hole, unit, settings):
     """Laying a block at once puts each ping's target where that ping has it."""
     t = transmission.transmit(hole, unit, settings)
     z = np.array([[2.0], [5.0], [8.0]])
-    targets = Scatterers(np.zeros((3, 1)), np.zeros((3, 1)), z, np.array([-30.0]), np.zeros(1), np.zeros(1, bool))
+    targets = one_target(0.0, -30.0, pings=3)
+    targets.place[2] = z
     echoes = ping.echo_levels(t, targets, 3, np.random.default_rng(0))
     water = (t.bin_range_m > 1.0) & (t.bin_range_m < 9.0)
     found = t.bin_range_m[water][echoes[:, water].argmax(axis=1)] + hole.face_depth_m

@@ -311,8 +311,8 @@ class BenchRun:
     ) -> None:
         """Keep what was where at each ping, so that a mark can be asked about while it is still on the trace."""
         for k in range(times.size):
-            place = np.stack([targets.x[k], targets.y[k], targets.z[k]], axis=1).astype(np.float32)
-            self.heard.append(HeardPing(self._pings, float(times[k]), t, place, targets.target_strength_db, names))
+            place, strength_db = targets.place[:, k].T.astype(np.float32), targets.strengths.target_strength_db
+            self.heard.append(HeardPing(self._pings, float(times[k]), t, place, strength_db, names))
             self._pings += 1
 
     def _school(self) -> NDArray[np.float32]:

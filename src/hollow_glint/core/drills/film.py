@@ -111,7 +111,9 @@ def film(  # noqa: PLR0913 - each a part of the scene, most left out
         quiet = np.array(
             [who.kind == "line" for who in names]
         )  # no bubbles on the line: what is asked is asked cleanly
-        targets = replace(targets, target_strength_db=np.where(quiet, SILENT_DB, targets.target_strength_db))
+        heard = targets.strengths
+        heard = replace(heard, target_strength_db=np.where(quiet, SILENT_DB, heard.target_strength_db))
+        targets = targets._replace(strengths=heard)
         echoes = ping.echo_levels(t, targets, last - first, rng, time_s[part])
         signal, _ = receiver.receive(echoes, unit, now, t)
         rows.append(picture.paint_levels(signal, unit, now, t, picture.window(now, scene.bottom_range_m)))

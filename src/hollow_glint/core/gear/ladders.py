@@ -7,10 +7,17 @@ counted in the unit's own colour steps above the level that lights the first col
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Annotated
+
+import numpy as np
+from numpy.typing import NDArray
 
 from ..checks import InputError, number
 from ..fields import Len, Pattern, Span, Text, check_fields
+
+HALF_STEPS = 96  # half colour steps told apart; the lowest lies below any that a ladder may begin with
+BELOW_FIRST = 7
 
 Colour = Annotated[str, Pattern(r"^#[0-9a-fA-F]{6}$", "a colour as #1a2b3c")]
 
@@ -53,6 +60,14 @@ class Ladder:
     def first_begins(self) -> float:
         """Where the weakest step begins [colour steps]."""
         return self.steps[0].begins
+
+    @cached_property
+    def level_of_half_step(self) -> NDArray[np.uint8]:
+        """Ladder level, 0 for dark, of each count of half colour steps from BELOW_FIRST under the first colour up."""
+        begins = np.array([step.begins for step in self.steps])
+        halves = (np.arange(HALF_STEPS) - BELOW_FIRST) / 2.0
+        level: NDArray[np.uint8] = (halves[:, None] >= begins).sum(axis=1).astype(np.uint8)
+        return level
 
 
 def dimmed(colours: tuple[str, ...], share: float) -> tuple[str, ...]:

@@ -85,32 +85,38 @@ def paths(  # noqa: PLR0913 - what a cast has worked out already
 
 @dataclass(frozen=True, eq=False)
 class NeighbourArrivals:
-    """All paths as arrays, each (paths,): interval [s], first arrival [s] and intensity."""
+    """All that may arrive in the `listen_s` [s] after one of our pings, path by path.
 
+    interval_s, first_s   of each path [s], shape (paths,)
+    later_s               how much later each further ping of it comes [s], shape (paths, most in a listening)
+    intensity             of each arrival, shape (arrivals,), the arrivals of a path side by side
+    """
+
+    listen_s: float
     interval_s: Floats
     first_s: Floats
+    later_s: Floats
     intensity: Floats
 
     @staticmethod
-    def of(all_paths: tuple[NeighbourPath, ...]) -> NeighbourArrivals:
-        """The arrays of these paths."""
+    def of(all_paths: tuple[NeighbourPath, ...], listen_s: float) -> NeighbourArrivals:
+        """The arrivals by these paths, at least one."""
+        interval = np.array([path.interval_s for path in all_paths])
+        at_most = int(np.ceil(listen_s / interval.min()))
         return NeighbourArrivals(
-            np.array([path.interval_s for path in all_paths]),
+            listen_s,
+            interval,
             np.array([path.first_s + path.travel_s for path in all_paths]),
-            np.array([path.intensity for path in all_paths]),
+            interval[:, None] * np.arange(at_most),
+            np.repeat([path.intensity for path in all_paths], at_most),
         )
 
 
-def arrivals(paths: NeighbourArrivals, ping_time_s: Floats, listen_s: float) -> tuple[Floats, Floats]:
+def arrivals(paths: NeighbourArrivals, ping_time_s: Floats) -> tuple[Floats, Floats]:
     """When after each of our pings at `ping_time_s` (pings,) [s] a neighbour's sound arrives, and how strong.
 
-    Delay [s] and intensity, both shape (pings, arrivals); an arrival outside the `listen_s` [s] has intensity 0.
+    Delay [s] and intensity, both shape (pings, arrivals); an arrival after the listening has intensity 0.
     """
-    if paths.interval_s.size == 0:
-        nothing = np.zeros((ping_time_s.size, 0))
-        return nothing, nothing
-    since = (ping_time_s[:, None] - paths.first_s) / paths.interval_s
-    wait = (np.ceil(since) - since) * paths.interval_s
-    at_most = int(np.ceil(listen_s / paths.interval_s.min()))
-    delay = (wait[:, :, None] + paths.interval_s[:, None] * np.arange(at_most)).reshape(ping_time_s.size, -1)
-    return delay, np.repeat(paths.intensity, at_most) * (delay < listen_s)
+    wait = np.mod(paths.first_s - ping_time_s[:, None], paths.interval_s)
+    delay = (wait[:, :, None] + paths.later_s).reshape(ping_time_s.size, -1)
+    return delay, paths.intensity * (delay < paths.listen_s)

@@ -6,8 +6,8 @@ Each target keeps its source, so that whoever touches a mark can be told what ma
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import Literal
+from functools import cached_property, lru_cache
+from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,22 +22,57 @@ from .structure import lying
 Positions = NDArray[np.float32] | Floats
 
 
-@dataclass(frozen=True)
-class Scatterers:
-    """Single targets over a block of pings, ready to be heard.
+@dataclass(frozen=True, eq=False)
+class Strengths:
+    """How strongly each target answers and how its echo fluctuates, as long as nobody comes or goes: (targets,).
 
-    x, y, z              [m], shape (pings, targets), single precision will do
-    target_strength_db   [dB re 1 m^2], shape (targets,)
-    fluctuation_db       rms wander of a steady target [dB], shape (targets,)
-    rayleigh             whether the target's intensity fluctuates as a Rayleigh scatterer's does, shape (targets,)
+    target_strength_db   [dB re 1 m^2]
+    fluctuation_db       rms wander of a steady target [dB]
+    rayleigh             whether the target's intensity fluctuates as a Rayleigh scatterer's does
     """
 
-    x: Positions
-    y: Positions
-    z: Positions
     target_strength_db: Floats
     fluctuation_db: Floats
-    rayleigh: np.ndarray[tuple[int], np.dtype[np.bool_]]
+    rayleigh: NDArray[np.bool_]
+
+    @cached_property
+    def intensity(self) -> Floats:
+        """Backscattering cross-section [m^2] of each target."""
+        section: Floats = 10.0 ** (self.target_strength_db / 10.0)
+        return section
+
+    @cached_property
+    def steady(self) -> NDArray[np.intp]:
+        """Which targets wander instead of fluctuating."""
+        return np.flatnonzero(~self.rayleigh)
+
+    @cached_property
+    def wander(self) -> NDArray[np.float32]:
+        """Standard deviation of the natural logarithm of each steady target's intensity, shape (steady,)."""
+        wander: NDArray[np.float32] = (0.1 * np.log(10.0) * self.fluctuation_db[self.steady]).astype(np.float32)
+        return wander
+
+
+class Scatterers(NamedTuple):
+    """Single targets over a block of pings, ready to be heard.
+
+    `place` [m] holds x, y and the depth z of each, shape (3, pings, targets); single precision will do.
+    """
+
+    place: Positions
+    strengths: Strengths
+
+    @property
+    def x(self) -> Positions:
+        """Shape (pings, targets) [m]."""
+        x: Positions = self.place[0]
+        return x
+
+    @property
+    def z(self) -> Positions:
+        """Depth below the surface, shape (pings, targets) [m]."""
+        z: Positions = self.place[2]
+        return z
 
 
 STRUCTURE_FLUCTUATION_DB = 1.0
@@ -92,13 +127,17 @@ def _still(scene: Scene, frequency_hz: float, c: float) -> tuple[Floats, Floats,
 
 @dataclass(frozen=True, eq=False)
 class TargetSet:
-    """Who is there, as long as nobody comes or goes: shapes (targets,), in the order in which `gather` places them."""
+    """Who is there, as long as nobody comes or goes, in the order in which `gather` places them.
+
+    line_share    how far down the way from the face to the lure each of the lure's points and its line's bubbles is
+    line_below_m  what is added to that depth [m]
+    still         places of what neither swims nor hangs on the line [m], shape (3, 1, still)
+    """
 
     names: tuple[EchoSource, ...]
-    strength_db: Floats
-    fluctuation_db: Floats
-    rayleigh: NDArray[np.bool_]
-    lure_below_m: Floats
+    strengths: Strengths
+    line_share: Floats
+    line_below_m: NDArray[np.float32]
     still: Floats
 
 
@@ -131,13 +170,17 @@ def _target_set(
         *((strength, 0.0, True) for strength in school_db),
         (still_db, STRUCTURE_FLUCTUATION_DB, False),
     ]
-    return TargetSet(
-        (*names, *still_names),
+    strengths = Strengths(
         np.concatenate([strength for strength, _, _ in parts]),
         np.concatenate([np.full(strength.size, wander) for strength, wander, _ in parts]),
         np.concatenate([np.full(strength.size, fluctuates) for strength, _, fluctuates in parts]),
-        points.below_m,
-        still,
+    )
+    return TargetSet(
+        (*names, *still_names),
+        strengths,
+        np.concatenate([np.ones(points.below_m.size), BUBBLES_DOWN]),
+        np.concatenate([points.below_m, scene.face_depth_m * (1.0 - BUBBLES_DOWN)]).astype(np.float32),
+        still.T[:, None, :],
     )
 
 
@@ -160,23 +203,16 @@ def gather(  # noqa: PLR0913 - all that may be in the water
     """
     cast = _target_set(scene, lure, lure_tilt_rad, fish, swimming, frequency_hz, sound_speed_m_s)
     place = np.empty((3, time_s.size, len(cast.names)), dtype=np.float32)
-    lure_at = lure_xyz.T[:, :, None]
-    n = cast.lure_below_m.size
-    place[:, :, :n] = lure_at
-    place[2, :, :n] += cast.lure_below_m
-    m = n + len(LINE_BUBBLES)
-    place[:, :, n:m] = lure_at * BUBBLES_DOWN
-    place[2, :, n:m] += scene.face_depth_m * (1.0 - BUBBLES_DOWN)
+    m = cast.line_share.size
+    np.multiply(lure_xyz.T[:, :, None], cast.line_share, out=place[:, :, :m], casting="same_kind")
+    place[2, :, :m] += cast.line_below_m
     if fish:
-        for axis in range(3):
-            place[axis, :, m : m + len(fish)] = fish_xyz[:, :, axis]
+        place[:, :, m : m + len(fish)] = fish_xyz.transpose(2, 0, 1)
         m += len(fish)
     for shoal in swimming:
         count = shoal.length_m.size
-        place[:, :, m : m + count] = np.moveaxis(shoal.places(time_s, scene.bottom_depth_m), 2, 0)
+        place[:, :, m : m + count] = shoal.places(time_s, scene.bottom_depth_m).transpose(2, 0, 1)
         m += count
-    place[:, :, m:] = cast.still.T[:, None, :]
-    return (
-        Scatterers(place[0], place[1], place[2], cast.strength_db, cast.fluctuation_db, cast.rayleigh),
-        cast.names,
-    )
+    if m < place.shape[2]:
+        place[:, :, m:] = cast.still
+    return Scatterers(place, cast.strengths), cast.names

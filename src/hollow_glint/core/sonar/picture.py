@@ -12,13 +12,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..checks import Floats
-from ..gear.ladders import Ladder
+from ..gear.ladders import BELOW_FIRST
 from ..gear.settings import Settings
 from ..gear.unit import UnitProfile
 from .transmission import Levels, Transmission
 
 # A bottom window keeps this share of its height below the bottom line, to show the line itself. Common practice.
 BELOW_BOTTOM_SHARE = 0.15
+LOWEST_HALF_STEP = np.float32(BELOW_FIRST)
 LOCK_PULSES = 2.8  # a strong echo thinner than this is no bottom. Common practice, no source
 
 
@@ -76,6 +77,18 @@ def find_bottom(echo_level_db: Levels, transmission: Transmission) -> float:
     return float(transmission.bin_range_m[edge])
 
 
+@dataclass(frozen=True, eq=False)
+class Rows:
+    """Which bins each row shows: `doublings` times as wide a span from `first`, and one that begins at `second`.
+
+    Two spans of a power of two, one from the row's first bin and one up to its last, cover any row between them.
+    """
+
+    doublings: int
+    first: NDArray[np.intp]
+    second: NDArray[np.intp]
+
+
 @lru_cache(maxsize=64)
 def row_starts(top_m: float, bottom_m: float, rows: int, bin_m: float, bins: int) -> NDArray[np.intp]:
     """First bin of each row, and one more for where the last row ends."""
@@ -83,17 +96,13 @@ def row_starts(top_m: float, bottom_m: float, rows: int, bin_m: float, bins: int
     return np.clip(np.floor(edges + 1e-9).astype(np.intp), 0, bins - 1)
 
 
-HALF_STEPS = 96  # half colour steps told apart, from three whole steps below the first colour up
-BELOW_FIRST = 6
-
-
 @lru_cache(maxsize=64)
-def _level_of_half_step(ladder: Ladder) -> NDArray[np.uint8]:
-    """Ladder level of each count of half colour steps, shape (HALF_STEPS,)."""
-    begins = np.array([step.begins for step in ladder.steps])
-    halves = (np.arange(HALF_STEPS) - BELOW_FIRST) / 2.0
-    level: NDArray[np.uint8] = (halves[:, None] >= begins).sum(axis=1).astype(np.uint8)
-    return level
+def _rows(top_m: float, bottom_m: float, rows: int, bin_m: float, bins: int) -> Rows:
+    starts = row_starts(top_m, bottom_m, rows, bin_m, bins)
+    first = starts[:-1]
+    last = np.maximum(starts[1:] - 1, first)
+    doublings = int((last - first).min() + 1).bit_length() - 1
+    return Rows(doublings, first, last - 2**doublings + 1)
 
 
 def paint_levels(
@@ -103,27 +112,17 @@ def paint_levels(
 
     A row shows the strongest bin in it; a row thinner than a bin shows the bin it lies in.
     """
-    starts = row_starts(shown.top_m, shown.bottom_m, unit.rows, transmission.bin_m, transmission.bin_range_m.size)
-    halves = signal_db * signal_db.dtype.type(2.0 / unit.colour_step_db)
-    halves += signal_db.dtype.type(BELOW_FIRST)
-    np.clip(halves, 0.0, HALF_STEPS - 1, out=halves)
-    # Whole half steps by cutting off, which is rounding down here: nothing is negative.
-    strongest = _row_maxima(halves.astype(np.uint8), starts)
-    return _level_of_half_step(unit.ladders[settings.ladder]).take(strongest)
-
-
-def _row_maxima(bins: NDArray[np.uint8], starts: NDArray[np.intp]) -> NDArray[np.uint8]:
-    """The largest of the bins of each row, shape (pings, rows).
-
-    Two spans of a power of two, one from the row's first bin and one up to its last, cover any row between them.
-    """
-    first = starts[:-1]
-    last = np.maximum(starts[1:] - 1, first)
-    span, shortest = 1, int((last - first).min()) + 1
-    while 2 * span <= shortest:
-        bins = np.maximum(bins[:, :-span], bins[:, span:])
+    rows = _rows(shown.top_m, shown.bottom_m, unit.rows, transmission.bin_m, transmission.bin_range_m.size)
+    scaled = signal_db * signal_db.dtype.type(2.0 / unit.colour_step_db)
+    scaled += LOWEST_HALF_STEP
+    # Whole half steps by cutting off, which is rounding down here: what is negative is dark either way.
+    halves = scaled.astype(np.int16)
+    span = 1
+    for _ in range(rows.doublings):
+        halves = np.maximum(halves[:, :-span], halves[:, span:])
         span *= 2
-    return np.maximum(bins.take(first, axis=1), bins.take(last - span + 1, axis=1))
+    strongest = np.maximum(halves.take(rows.first, axis=1), halves.take(rows.second, axis=1))
+    return unit.ladders[settings.ladder].level_of_half_step.take(strongest, mode="clip")
 
 
 def row_height(unit: UnitProfile, shown: Window) -> float:

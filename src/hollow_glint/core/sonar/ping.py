@@ -17,7 +17,9 @@ from ..hole import interference
 from ..hole.scatterers import Scatterers
 from .transmission import Levels, Transmission, two_way_at
 
-LN10 = float(np.log(10.0))
+# Numbers in single precision, made once: making one costs as much as a step over a whole ping.
+TEN = np.float32(10.0)
+LEAST_BELOW_M = np.float32(1e-3)
 
 
 def target_echo_level(
@@ -56,34 +58,40 @@ def echo_levels(
     intensity = rng.standard_exponential((pings, t.bin_range_m.size), dtype=np.float32)
     intensity *= t.diffuse_single
     intensity += t.steady_single  # which is never nothing, so that the logarithm always has something to take
-    positions, peaks = [], []
-    if scatterers is not None and scatterers.x.size:
-        position, peak = _single_targets(t, scatterers, pings, rng, sway_rad)
-        positions.append(position)
-        peaks.append(peak)
+    singles = None if scatterers is None else _single_targets(t, scatterers, pings, rng, sway_rad)
     if t.paths and ping_time_s is not None:
-        delay, strength = interference.arrivals(t.arriving, ping_time_s, t.listen_s)
-        positions.append(delay * (0.5 * t.sound_speed_m_s / t.bin_m))
-        peaks.append(strength)
-    if positions:
-        _lay_pulses(t, intensity, np.concatenate(positions, axis=1), np.concatenate(peaks, axis=1))
+        theirs = _neighbours(t, ping_time_s)
+        singles = theirs if singles is None else (
+            np.concatenate((singles[0], theirs[0]), axis=1), np.concatenate((singles[1], theirs[1]), axis=1)
+        )  # fmt: skip
+    if singles is not None:
+        _lay_pulses(t, intensity, *singles)
     np.log10(intensity, out=intensity)
-    intensity *= np.float32(10.0)
+    intensity *= TEN
     return intensity
+
+
+def _neighbours(t: Transmission, ping_time_s: Floats) -> tuple[Floats, Floats]:
+    """Where each neighbour's ping begins in ours [bins] and its intensity, both shape (pings, arrivals)."""
+    delay, strength = interference.arrivals(t.arriving, ping_time_s)
+    delay *= 0.5 * t.sound_speed_m_s * t.bins_per_m
+    return delay, strength
 
 
 def _single_targets(
     t: Transmission, s: Scatterers, pings: int, rng: np.random.Generator, sway_rad: Floats | None
 ) -> tuple[Floats, Floats]:
     """Where each single target's pulse begins [bins] and its peak intensity, both shape (pings, targets)."""
-    if s.x.shape[0] != pings:
-        raise InputError(f"scatterers are for {s.x.shape[0]} pings; {pings} are wanted")
-    below = s.z - np.float32(t.face_depth_m)
-    aside2 = s.x * s.x
-    aside2 += s.y * s.y
-    r2 = below * below
+    if s.place.shape[1] != pings:
+        raise InputError(f"scatterers are for {s.place.shape[1]} pings; {pings} are wanted")
+    strengths = s.strengths
+    x, y, below = place = s.place - t.face_xyz
+    # What is level with the face or above it lies so near that `echo_back` has nothing for it, or wide of the beam.
+    np.maximum(below, LEAST_BELOW_M, out=below)
+    square = place * place
+    aside2 = square[0] + square[1]
+    r2 = square[2]
     r2 += aside2
-    np.maximum(r2, np.float32(1e-6), out=r2)
     r = np.sqrt(r2)
     if t.tilt_rad == 0.0 and sway_rad is None:
         aside2 /= r2
@@ -91,21 +99,18 @@ def _single_targets(
     else:
         lean_x, lean_y = (0.0, 0.0) if sway_rad is None else (sway_rad[:, :1], sway_rad[:, 1:])
         lean_x = lean_x + t.tilt_rad
-        along = (s.x * np.sin(lean_x) + s.y * np.sin(lean_y) + below * np.cos(np.hypot(lean_x, lean_y))) / r
+        along = (x * np.sin(lean_x) + y * np.sin(lean_y) + below * np.cos(np.hypot(lean_x, lean_y))) / r
         sine = np.sqrt(np.maximum(1.0 - np.minimum(along, 1.0) ** 2, 0.0))
     sine *= t.two_way_pattern.size - 1
     peak = t.two_way_pattern.take(sine.astype(np.intp))
-    position = r.astype(np.float64)
-    position *= 1.0 / t.bin_m
+    position = r
+    position *= t.bins_per_m
     peak *= t.echo_back.take(position.astype(np.intp), mode="clip")
-    peak *= 10.0 ** (s.target_strength_db / 10.0)
-    # What is level with the face or above it sends nothing back that matters.
-    peak *= below > 0.05
+    peak *= strengths.intensity
     chance = rng.standard_exponential(r.shape, dtype=np.float32)
-    steady = np.flatnonzero(~s.rayleigh)
-    wander = rng.standard_normal((pings, steady.size), dtype=np.float32)
-    wander *= 0.1 * LN10 * s.fluctuation_db[steady]
-    chance[:, steady] = np.exp(wander)
+    wander = rng.standard_normal((pings, strengths.steady.size), dtype=np.float32)
+    wander *= strengths.wander
+    chance[:, strengths.steady] = np.exp(wander, out=wander)
     peak *= chance
     return position, peak
 
@@ -113,26 +118,23 @@ def _single_targets(
 def _lay_pulses(t: Transmission, intensity: Levels, position: Floats, peak: Floats) -> None:
     """Add to `intensity` (pings, bins) a pulse, skirt and all, from each `position` (pings, n) [bins], this `peak`.
 
-    An echo that begins between two bins is shared between them; then all echoes at once are drawn out to pulses.
+    An echo that begins between two bins is shared between them. The fronts of all pulses are counted up at once, and
+    then all their skirts are drawn out together: whole pulses counted up cost more than that in a block of pings.
     """
     pings, bins = intensity.shape
-    lead = t.kernel.size + t.pulse_front.size
+    lead = t.kernel.size + t.front_bins.size
     width = bins + lead  # room before the first bin, so that in one long row no ping's skirt reaches into the next
-    first = np.minimum(position, bins).astype(np.intp)
-    later = (position - first) * peak
-    first += (np.arange(pings) * width + lead)[:, None]
-    at = np.concatenate([first, first + 1], axis=1)
-    counted = np.bincount(at.ravel(), np.concatenate([peak - later, later], axis=1).ravel(), pings * width)
-    spikes = counted[: pings * width].astype(np.float32)
-    part = np.empty_like(spikes)
-    # A skirt is a geometric series, and 1 + q + q^2 + ... is (1 + q)(1 + q^2)(1 + q^4)...: few passes draw it out.
-    decay, reach = t.skirt, 1
-    while reach < t.kernel.size:
-        np.multiply(spikes[:-reach], decay, out=part[reach:])
-        spikes[reach:] += part[reach:]
-        decay, reach = decay * decay, 2 * reach
-    pulses = spikes * t.pulse_front[0]
-    for k, share in enumerate(t.pulse_front[1:], 1):
-        np.multiply(spikes[:-k], share, out=part[k:])
-        pulses[k:] += part[k:]
+    between = np.minimum(position, bins)
+    first = between.astype(np.intp)
+    between -= first
+    first += lead if pings == 1 else np.arange(lead, lead + pings * width, width)[:, None]
+    share = between * t.front_later
+    share += t.front_early
+    share *= peak
+    counted = np.bincount((first + t.front_bins).reshape(-1), share.reshape(-1), pings * width)
+    pulses = counted[: pings * width].astype(np.float32)
+    part = np.empty_like(pulses)
+    for reach, decay in t.skirt_passes:
+        np.multiply(pulses[:-reach], decay, out=part[reach:])
+        pulses[reach:] += part[reach:]
     intensity += pulses.reshape(pings, width)[:, lead:]

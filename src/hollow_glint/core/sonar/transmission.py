@@ -28,6 +28,8 @@ Levels = NDArray[np.float32]
 MIN_BINS = 512
 SKIRT_DB_PER_PULSE = 24.0  # how fast the trailing skirt falls, in pulse lengths. Common practice, no source.
 KERNEL_PULSES = 4.0  # a kernel ends where its skirt is 73 dB down
+AT_FACE_M = 0.05  # a target nearer than this sends nothing back that matters
+LAID_WITH_FRONT = 4  # bins of the skirt
 ICE_REFLECTION = 0.42  # water to ice at normal incidence, from handbook impedances; value from memory
 ICE_ROUGHNESS_M = 0.3e-3
 DRY_FACE_DB = 4.0  # what the film of air on a dry, unrubbed face takes, each way. Common practice, no source
@@ -79,14 +81,19 @@ class Transmission:
 
     @cached_property
     def arriving(self) -> interference.NeighbourArrivals:
-        """The neighbours' paths as arrays."""
-        return interference.NeighbourArrivals.of(self.paths)
+        """What may arrive from the neighbours, if there are any."""
+        return interference.NeighbourArrivals.of(self.paths, self.listen_s)
 
     @cached_property
     def echo_back(self) -> Floats:
-        """Intensity back from a 0 dB target on axis in each bin, and nothing from past the last: (bins + 1,)."""
+        """Intensity from a 0 dB target on axis in each bin; nothing from at the face or past the last: (bins + 1,)."""
         back = spread_back(self.source_level_db, self.absorption_db_m, self.bin_range_m) * self.through
-        return np.append(back, 0.0)
+        return np.append(np.where(self.bin_range_m < AT_FACE_M, 0.0, back), 0.0)
+
+    @cached_property
+    def face_xyz(self) -> Levels:
+        """Where the face is, as the places of targets are: (3, 1, 1) [m]."""
+        return np.array([0.0, 0.0, self.face_depth_m], dtype=np.float32)[:, None, None]
 
     @property
     def skirt(self) -> np.float32:
@@ -94,12 +101,47 @@ class Transmission:
         return np.float32(10.0 ** (-SKIRT_DB_PER_PULSE / 10.0 * self.bin_m / self.resolution_m))
 
     @cached_property
-    def pulse_front(self) -> Levels:
-        """The kernel with its skirt taken out: convolved with the skirt's geometric series it is the kernel again."""
+    def _front_and_passes(self) -> tuple[Floats, tuple[tuple[int, np.float32], ...]]:
+        """A skirt is a geometric series, and 1 + q + q^2 + ... is (1 + q)(1 + q^2)(1 + q^4)...: few passes draw it out.
+
+        The first of them are laid with the front of each echo, where they cost less than a pass over all bins.
+        """
         kernel = self.kernel.astype(np.float64)
         front = kernel - float(self.skirt) * np.concatenate([[0.0], kernel[:-1]])
-        last = int(np.flatnonzero(np.abs(front) > 1e-6)[-1])
-        return front[: last + 1].astype(np.float32)
+        front = front[: int(np.flatnonzero(np.abs(front) > 1e-6)[-1]) + 1]
+        passes, reach, decay = [], 1, float(self.skirt)
+        while reach < kernel.size:
+            if reach < LAID_WITH_FRONT:
+                front = np.append(front, np.zeros(reach)) + decay * np.append(np.zeros(reach), front)
+            else:
+                passes.append((reach, np.float32(decay)))
+            reach, decay = 2 * reach, decay * decay
+        return np.append(front, 0.0)[:, None, None], tuple(passes)
+
+    @property
+    def front_early(self) -> Floats:
+        """The front of a pulse that begins with a bin, and an empty bin more, shape (front, 1, 1)."""
+        return self._front_and_passes[0]
+
+    @property
+    def skirt_passes(self) -> tuple[tuple[int, np.float32], ...]:
+        """What draws fronts out to pulses: to each bin add, so many bins on, what stands in it, weakened so."""
+        return self._front_and_passes[1]
+
+    @cached_property
+    def front_later(self) -> Floats:
+        """What changes in `front_early` for an echo that begins one bin later."""
+        return np.roll(self.front_early, 1) - self.front_early
+
+    @cached_property
+    def front_bins(self) -> NDArray[np.intp]:
+        """Bins of `front_early`, counted from its first."""
+        return np.arange(self.front_early.size)[:, None, None]
+
+    @cached_property
+    def bins_per_m(self) -> float:
+        """Bins in a metre of range."""
+        return 1.0 / self.bin_m
 
     @cached_property
     def diffuse_single(self) -> Levels:

@@ -116,7 +116,7 @@ def _arriving(heard: HeardPing, range_m: float) -> tuple[int, float] | None:
     best: tuple[int, float] | None = None
     for path in t.paths:
         delay, strength = interference.arrivals(
-            interference.NeighbourArrivals.of((path,)), np.array([heard.time_s]), t.listen_s
+            interference.NeighbourArrivals.of((path,), t.listen_s), np.array([heard.time_s])
         )
         behind = (range_m - 0.5 * t.sound_speed_m_s * delay[0]) / t.resolution_m
         here = strength[0] * np.where((behind > -0.6) & (behind < 2.0), 1.0, 0.0)
