@@ -9,6 +9,7 @@ from hollow_glint.core.gear.profiles import TRAIL_UNIT
 from hollow_glint.core.gear.settings import Settings, smallest_range
 from hollow_glint.core.gear.unit import UnitProfile
 from hollow_glint.core.hole.scene import Scene
+from tests import effort  # noqa: F401 - sets how Hypothesis searches
 
 
 @pytest.fixture

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as some
 
 from hollow_glint.core.bench.bench_run import BenchRun
@@ -20,6 +20,7 @@ from hollow_glint.core.hole import scatterers
 from hollow_glint.core.hole.scene import CLARITY_DB, Scene
 from hollow_glint.core.sonar import picture, ping, transmission
 from hollow_glint.core.tuning.gain_window import gain_window, open_water_cells
+from tests.effort import bounded
 
 from .watching import judged, painted
 
@@ -64,7 +65,7 @@ def bench(scene: Scene, unit):
 
 
 @given(scenes(), units(), lures)
-@settings(max_examples=120, deadline=None)
+@bounded(120)
 def test_deeper_never_lowers_the_floor(scene, unit, lure):
     fits, t, shown = bench(scene, unit)
     depths = np.linspace(scene.face_depth_m + 0.5, scene.bottom_depth_m, 5)
@@ -73,7 +74,7 @@ def test_deeper_never_lowers_the_floor(scene, unit, lure):
 
 
 @given(scenes(), units(), lures)
-@settings(max_examples=60, deadline=None)
+@bounded(60)
 def test_more_in_the_water_never_raises_the_ceiling(scene, unit, lure):
     ceilings = []
     for clarity in CLARITIES:
@@ -86,7 +87,7 @@ def test_more_in_the_water_never_raises_the_ceiling(scene, unit, lure):
 
 
 @given(scenes(), units(), lures, some.floats(0.1, 0.9, **within))
-@settings(max_examples=120, deadline=None)
+@bounded(120)
 def test_advice_lies_on_a_step_and_inside_an_open_window(scene, unit, lure, share):
     fits, t, shown = bench(scene, unit)
     depth = scene.face_depth_m + 0.6 + share * (scene.bottom_range_m - 0.9)
@@ -102,7 +103,7 @@ def test_advice_lies_on_a_step_and_inside_an_open_window(scene, unit, lure, shar
 
 
 @given(scenes(), units(), lures)
-@settings(max_examples=60, deadline=None)
+@bounded(60)
 def test_taking_every_advice_ends_with_nothing_to_change(scene, unit, lure):
     """The coach never argues in a circle: each change settles its own finding, and it soon falls silent."""
     depth = scene.face_depth_m + 0.6 + 0.5 * (scene.bottom_range_m - 0.9)
@@ -118,7 +119,7 @@ def test_taking_every_advice_ends_with_nothing_to_change(scene, unit, lure):
 
 
 @given(scenes(), units(), some.integers(0, 2**32))
-@settings(max_examples=60, deadline=None)
+@bounded(60)
 def test_a_unit_finds_the_bottom_where_it_is(scene, unit, seed):
     _, t, _ = bench(scene, unit)
     found = picture.find_bottom(ping.echo_levels(t, None, 4, np.random.default_rng(seed)), t)
@@ -126,7 +127,7 @@ def test_a_unit_finds_the_bottom_where_it_is(scene, unit, seed):
 
 
 @given(scenes(), units(), lures, some.floats(-0.2, 1.2, **within), some.floats(0.0, 6.0, **within))
-@settings(max_examples=80, deadline=None)
+@bounded(80)
 def test_whatever_is_in_the_water_the_picture_is_whole(scene, unit, lure, share, aside):
     fits, t, shown = bench(scene, unit)
     depth = scene.bottom_depth_m * share
@@ -159,7 +160,7 @@ def test_whatever_is_in_the_water_the_picture_is_whole(scene, unit, lure, share,
     ),
     some.integers(0, 2**32),
 )
-@settings(max_examples=40, deadline=None)
+@bounded(40)
 def test_no_hand_can_break_a_run(commands, seed):
     """Any commands, in any order: the lure stays in the water column and the run repeats itself to the byte."""
     scene = Scene(9.45, "mud", 0.36, 0.44)
@@ -179,7 +180,7 @@ def test_no_hand_can_break_a_run(commands, seed):
 
 
 @given(some.floats(), some.floats(), some.floats())
-@settings(max_examples=200, deadline=None)
+@bounded(200)
 def test_a_scene_is_either_possible_or_refused_in_words(depth, ice, face):
     possible = 0.5 <= depth <= 60 and 0 <= ice <= min(3, depth - 0.2) and 0 <= face <= min(5, depth - 0.2)
     if possible:

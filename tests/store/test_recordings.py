@@ -12,7 +12,7 @@ import h5py
 import numpy as np
 import pytest
 import xarray
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hollow_glint.core.bench.bench_run import BenchRun
@@ -29,6 +29,7 @@ from hollow_glint.formats import recording_csv, recording_nc
 from hollow_glint.formats.recording_fields import MOST_FILE_BYTES
 from hollow_glint.store import recordings
 from hollow_glint.store.database import Database, NotFound
+from tests.effort import bounded as examples
 
 BEGUN = datetime(2026, 1, 5, 9, 30, tzinfo=UTC)
 
@@ -452,7 +453,7 @@ def test_times_of_any_size_in_a_csv_are_named(kept):
         recording_csv.read(mad.encode())
 
 
-@settings(max_examples=60, deadline=None)
+@examples(60)
 @given(at=st.lists(st.tuples(st.floats(0, 1, exclude_max=True), st.integers(0, 255)), min_size=1, max_size=40))
 def test_flipped_bytes_end_in_a_sentence(at):
     """A good file with bytes of it changed is read, or refused in words: never anything else."""

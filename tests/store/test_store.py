@@ -178,12 +178,12 @@ WRITER = textwrap.dedent(
 
 
 def test_kill_9_loses_no_acknowledged_row(tmp_path):
-    """Twenty-five writers, each killed in the middle of a burst at a moment of its own."""
+    """Ten writers, each killed in the middle of a burst at a moment of its own."""
     path = tmp_path / "store.sqlite3"
     acknowledged: dict[int, str] = {}
-    for burst in range(25):
+    for burst in range(10):
         writer = subprocess.Popen([sys.executable, "-c", WRITER, str(path), f"burst{burst}"], stdout=subprocess.PIPE)
-        for _ in range(3 + burst % 7):
+        for _ in range(8 + burst % 7):
             row_id, name = writer.stdout.readline().decode().split(" ", 1)
             acknowledged[int(row_id)] = name.strip()
         os.kill(writer.pid, signal.SIGKILL)

@@ -9,7 +9,6 @@ import pytest
 from hollow_glint import demo
 from hollow_glint.store import holes
 from hollow_glint.store.database import Database, StoreError, backup_path, words_for
-from tests.running import seed_demo
 
 
 @pytest.fixture(scope="module")
@@ -82,9 +81,9 @@ def test_what_sqlite_says_in_words(error, kind, said):
 
 
 def test_a_daily_copy_opens_and_holds_the_same(tmp_path):
-    seed_demo(tmp_path)
     path = tmp_path / "demo.sqlite3"
     store = Database(path)
+    demo.seed(store)
     store.back_up()
     names = [one.hole.name for one in holes.every(store)]
     store.close()

@@ -11,6 +11,7 @@ from hollow_glint.core.bench.bench_run import BenchRun
 from hollow_glint.core.bench.command import Command
 from hollow_glint.core.bench.frame import Frame
 from hollow_glint.core.hole.scene import Scene
+from tests.effort import seeds
 
 
 def new_run(hole, unit, settings, jig, seed=7):
@@ -74,12 +75,13 @@ def bitten(hole, unit, settings, jig):
 
 
 def test_a_slow_lift_draws_a_bite_in_most_runs(hole, unit, settings, jig):
-    """In at least eight of twelve; it stops asking once that is decided."""
+    """In at least two of three; it stops asking once that is decided."""
+    wanted = 2 * len(seeds(2))
     bites = misses = 0
-    while bites < 8 and misses <= 4:
+    while bites < wanted and 2 * misses <= wanted:
         bit = "bite" in kinds(follow_to_bite(new_run(hole, unit, settings, jig, bites + misses)))
         bites, misses = bites + bit, misses + (not bit)
-    assert bites == 8
+    assert bites == wanted
 
 
 def test_fish_rises_with_the_lure_and_never_beyond_its_limit(bitten):
@@ -128,8 +130,8 @@ def test_too_early_puts_it_off(hole, unit, settings, jig):
 
 
 def test_a_lure_dropped_onto_it_puts_it_off(hole, unit, settings, jig):
-    put_off = 0
-    for seed in range(20):
+    put_off, wanted = 0, len(seeds(2))
+    for seed in seeds(8):
         run = new_run(hole, unit, settings, jig, seed)
         play(run, 0.05, to_depth_m=hole.bottom_depth_m - 2.0)
         while run.time_s < 60:
@@ -138,9 +140,9 @@ def test_a_lure_dropped_onto_it_puts_it_off(hole, unit, settings, jig):
             if fish and fish.mood in ("curious", "following") and np.hypot(fish.x, fish.y) < 0.6:
                 put_off += "put off by the drop" in kinds(play(run, 1.0, lift_m_s=-0.5))
                 break
-        if put_off >= 5:
+        if put_off >= wanted:
             return
-    raise AssertionError(f"only {put_off} of twenty were put off")
+    raise AssertionError(f"only {put_off} of {len(seeds(8))} were put off")
 
 
 def test_fish_fades_and_looks_too_deep_at_the_edge(hole, unit, settings, jig):

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as some
 
 from hollow_glint.core.acoustics.beam import footprint_diameter
@@ -24,6 +24,7 @@ from hollow_glint.core.hole.contents import Neighbour
 from hollow_glint.core.hole.scene import PLANKTON_DB
 from hollow_glint.core.sonar import picture, ping, transmission
 from hollow_glint.core.tuning.gain_window import gain_window, lure_level, open_water_cells
+from tests.effort import bounded
 
 from ..watching import judged, lure_alone, painted
 
@@ -34,7 +35,7 @@ KNOWN = KnownHole(
     liveliness="quiet", weed_height_m=0.0, fish_length_m=0.3, neighbours=(),
 )  # fmt: skip
 within = {"allow_nan": False, "allow_infinity": False}
-bounded = settings(max_examples=500, deadline=None)
+searched = bounded(60)
 
 
 @some.composite
@@ -80,8 +81,8 @@ def holes(draw) -> KnownHole:
 lures = some.floats(0.003, 0.009, **within).map(lambda diameter: Lure("jig", diameter))
 
 
-def simulate(card: HoleCard, seed: int, pings: int = 120) -> tuple[float, float]:
-    """Share of pings in which the lure shows, and of open-water cells that light, set as the card says."""
+def simulate(card: HoleCard, seed: int, pings: int = 120) -> tuple[float, np.ndarray]:
+    """Share of pings in which the lure shows, and of open-water cells that light in each tenth of them, set as told."""
     s = card.situation
     t, unit, now = s.transmission, card.unit, card.settings
     lure = lure_alone(card.lure, card.lure_depth_m, pings, t)
@@ -96,11 +97,12 @@ def simulate(card: HoleCard, seed: int, pings: int = 120) -> tuple[float, float]
     marks = painted(echoes, unit, now, t, shown)
     cells = open_water_cells(t, unit, shown)
     lit = painted(water, unit, now, t, shown)[:, cells]
-    return float((marks[:, near] > 0).any(axis=1).mean()), float((lit > 0).mean()) if cells.any() else 0.0
+    shares = (lit > 0).reshape(10, -1).mean(axis=1) if cells.any() else np.zeros(10)
+    return float((marks[:, near] > 0).any(axis=1).mean()), shares
 
 
 @given(holes(), units(), lures, some.integers(0, 2**31))
-@bounded
+@searched
 def test_a_card_is_right_for_any_unit_and_hole(at, unit, lure, seed):
     """The smallest range that holds the bottom, a gain in the window, and lean: the lure seen in quiet water."""
     card = hole_card(at, unit, lure)
@@ -130,11 +132,11 @@ def test_a_card_is_right_for_any_unit_and_hole(at, unit, lure, seed):
         seen, lit = simulate(card, seed)
         assert seen >= 0.95
         # The expected share is at most 2 percent; what 120 pings show of it scatters.
-        assert lit <= 0.02 + 0.008
+        assert lit.mean() <= 0.02 + 0.002 + 4.0 * float(lit.std() / np.sqrt(lit.size))
 
 
 @given(holes(), units(), lures)
-@bounded
+@searched
 def test_monotone_deeper_thicker_narrower(at, unit, lure):
     """Deeper never lowers the floor; more plankton never raises the ceiling; a narrower beam never lowers it."""
     scene = replace(at.scene(), neighbours=(), weed_height_m=0.0)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hollow_glint.core.checks import InputError
@@ -16,6 +16,7 @@ from hollow_glint.core.hole.contents import Hung, Neighbour
 from hollow_glint.core.reader import observation
 from hollow_glint.core.reader.call_sheet import Call, call_sheet
 from hollow_glint.core.reader.observation import Observation, SheetContext
+from tests.effort import bounded
 
 
 @dataclass(frozen=True)
@@ -150,7 +151,7 @@ def test_a_weaker_mark_is_a_smaller_fish_or_one_further_out():
     assert weak.likely_length_m[1] > weak.likely_length_m[0]
 
 
-@settings(max_examples=60, deadline=None)
+@bounded(60)
 @given(
     st.floats(0.0, 9.0),
     st.integers(1, TOP),

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as some
 
 from hollow_glint import demo
@@ -24,6 +24,7 @@ from hollow_glint.core.tuning.gain_window import gain_window
 from hollow_glint.core.tuning.situation import Situation
 from hollow_glint.core.tuning.verdict import Verdict
 from hollow_glint.core.tuning.verdicts import neighbours
+from tests.effort import bounded
 
 from ..watching import judged
 
@@ -180,7 +181,7 @@ def troubles(draw):
 
 
 @given(troubles())
-@settings(max_examples=60, deadline=None)
+@bounded(60)
 def test_the_coach_never_argues_in_a_circle(trouble):
     """Whatever the trouble, doing as told comes to an end, never back to where it has been, and leaves it no worse."""
     scene, unit, now, depth = trouble
