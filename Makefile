@@ -21,6 +21,7 @@ $(BIN)/.run: requirements/run.txt pyproject.toml
 	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements/run.txt
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps -e .
+	$(BIN)/python -m compileall -q src/hollow_glint
 	touch $@
 
 $(BIN)/.test: $(BIN)/.run requirements/test.txt
@@ -59,6 +60,7 @@ test: lint chromium frontend/test-build/modules.js ## install and run every chec
 
 bench: $(BIN)/.test $(STATIC)/index.html chromium ## measure speed and memory; writes docs/benchmarks.md
 	$(BIN)/python -m benchmarks.run
+	EFFORT=8 $(BIN)/pytest -n 2 $$(grep -rl tests.effort tests/core)
 
 screenshots: $(BIN)/.test $(STATIC)/index.html chromium ## take docs/screenshots anew from the demo
 	$(BIN)/python -m tools.screenshots

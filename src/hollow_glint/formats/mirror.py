@@ -33,7 +33,12 @@ MIRRORS: dict[Any, type[BaseModel]] = {}
 
 
 class Described(BaseModel):
-    """A model that works its JSON schema out once: the OpenAPI document asks for some of them dozens of times."""
+    """A model that works its JSON schema out once: the OpenAPI document asks for some of them dozens of times.
+
+    What checks a value is built when the first value comes: of two hundred models a start needs few.
+    """
+
+    model_config = ConfigDict(defer_build=True)
 
     @classmethod
     def model_json_schema(cls, *args: Any, **more: Any) -> dict[str, Any]:
