@@ -7,7 +7,7 @@ STATIC := src/hollow_glint/web/static
 FRONT_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/*.config.* frontend/tsconfig.json -type f ! -name schema.d.ts ! -name limits.ts)
 CONTRACT := $(shell find src/hollow_glint/core src/hollow_glint/formats src/hollow_glint/store src/hollow_glint/web -name "*.py") frontend/scripts/limits.mjs
 
-.PHONY: help setup demo test lint types bench screenshots wheel clean chromium
+.PHONY: help setup demo test lint types bench mutants screenshots wheel clean chromium
 
 help: ## list what can be made
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -61,6 +61,9 @@ test: lint chromium frontend/test-build/modules.js ## install and run every chec
 bench: $(BIN)/.test $(STATIC)/index.html chromium ## measure speed and memory; writes docs/benchmarks.md
 	$(BIN)/python -m benchmarks.run
 	EFFORT=8 $(BIN)/pytest -n 2 $$(grep -rl tests.effort tests/core)
+
+mutants: $(BIN)/.test ## change the core in small ways and see whether its tests notice
+	$(BIN)/python -m tools.mutants
 
 screenshots: $(BIN)/.test $(STATIC)/index.html chromium ## take docs/screenshots anew from the demo
 	$(BIN)/python -m tools.screenshots
