@@ -42,7 +42,7 @@ MUTANTS = (
         "np.exp(-2.0 * (wave_number",
         "reference core/sonar core/acoustics",
     ),
-    Mutant("acoustics/beam.py", "5.78 /", "5.87 /", "reference"),
+    Mutant("acoustics/beam.py", "5.78 /", "5.87 /", "core/acoustics"),
     Mutant("gear/settings.py", "0.03 * bottom_range_m", "0.30 * bottom_range_m", "core/gear"),
     Mutant("gear/unit.py", "- 2.0 * n * self.covariance_db2", "+ 2.0 * n * self.covariance_db2", "core/gear"),
     Mutant("gear/lures.py", "density / 1000.0 - 1.0", "density / 1000.0 + 1.0", "core/gear"),
@@ -58,7 +58,7 @@ MUTANTS = (
         "core/hole",
     ),
     Mutant("sonar/ping.py", "- loss + off_axis", "+ loss + off_axis", "core/sonar core/tuning"),
-    Mutant("sonar/receiver.py", "n - step.needed, axis=-1", "n - step.needed - 1, axis=-1", "core/sonar"),
+    Mutant("sonar/receiver.py", "[:, :, n - step.needed]", "[:, :, n - step.needed - 1]", "core/sonar"),
     Mutant("sonar/picture.py", "lower - height, lower", "lower - height, lower + height", "core/sonar"),
     Mutant(
         "sonar/transmission.py",

@@ -185,6 +185,18 @@ def test_a_knob_that_ends_too_soon_is_said_with_how_many_colours_are_missing():
     assert "colours stronger" in unmatched and made.settings.gain == loud.gain.minimum
 
 
+@pytest.mark.parametrize(("short_db", "said"), [(0.3, False), (0.7, True), (1.5, True)])
+def test_half_a_colour_too_little_is_still_the_same_colour(short_db, said):
+    """The knob ends so many colour steps before the gain that would match."""
+    now = hole_card(KNOWN, RING, JIG).settings
+    steps = round(short_db * RING.colour_step_db / RING.gain.db_per_step)
+    ends = replace(
+        RING, beams=(RING.beams[now.beam],), gain=replace(RING.gain, maximum=now.gain - steps * RING.gain.step)
+    )
+    _, unmatched, matched = across(ends)
+    assert ("colours weaker" in unmatched) == said and ("same colour" in matched) != said
+
+
 def test_of_two_beams_the_one_that_sees_as_wide_is_taken():
     for beam in range(len(RING.beams)):
         made, _, _ = across(RING, RING, beam=beam)

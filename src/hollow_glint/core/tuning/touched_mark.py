@@ -5,7 +5,7 @@ Every ping's targets are remembered for a while; of all that answers at the touc
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 import numpy as np
@@ -163,11 +163,12 @@ def _target(scene: Scene, heard: HeardPing, index: int) -> TouchedMark:
 def _water(scene: Scene, t: Transmission, range_m: float) -> TouchedMark:
     depth = np.array([scene.face_depth_m + range_m])
     clear = 10.0 ** (scene.volume_scattering_db / 10.0)
-    if scene.silt > 0.0 and scene.bottom_depth_m - depth[0] < 1.5:
+    settled = float(replace(scene, silt=0.0).volume_scattering(depth)[0])
+    if scene.volume_scattering(depth)[0] > 2.0 * settled:
         return TouchedMark(
             "silt", "This is silt, stirred up from the bottom.", "It hangs for some minutes, then settles."
         )
-    if scene.clarity == "plankton" or scene.volume_scattering(depth)[0] > 2.0 * clear:
+    if scene.clarity == "plankton" or settled > 2.0 * clear:
         why = "Thousands of specks answer at once from everywhere in the beam; by day they lie deep, at dusk they rise."
         return TouchedMark("plankton", "This is plankton.", why)
     return TouchedMark("water", "This is the water itself.", "At this gain the specks in it reach the first colour.")
