@@ -1,0 +1,272 @@
+"""Each kind of thing that is kept: it comes back as it went in, is not found when gone, is left whole by what fails."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from hollow_glint import demo
+from hollow_glint.core.drills.rounds import Round, RoundPart
+from hollow_glint.core.drills.schedule import Answered, Skill
+from hollow_glint.core.gear.lures import Lure
+from hollow_glint.core.gear.profiles import THREE_COLOUR_RING, TRAIL_UNIT
+from hollow_glint.core.gear.settings import starting_settings
+from hollow_glint.core.hole.hole import Hole
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.formats.scene_file import SavedScene
+from hollow_glint.store import drills, exercises, gear, holes, ice_days, lures, scenes, strikes, units
+from hollow_glint.store.database import Database, InUse, NotFound, Stale
+
+HOLE = Hole("Test hole", 9.0, "mud", 0.3, 0.4, water="Testwater", note="by the reeds")
+SETTINGS = starting_settings(TRAIL_UNIT, 8.6)
+
+
+@pytest.fixture(scope="module")
+def template(tmp_path_factory):
+    path = tmp_path_factory.mktemp("kept") / "store.sqlite3"
+    store = Database(path)
+    demo.seed_gear(store)
+    store.close()
+    return path
+
+
+@pytest.fixture
+def store(tmp_path, template) -> Database:
+    path = tmp_path / "store.sqlite3"
+    path.write_bytes(template.read_bytes())
+    return Database(path)
+
+
+def scene_of(name: str) -> SavedScene:
+    return SavedScene(
+        name, "", Scene(9.0, "mud", 0.3, 0.4), TRAIL_UNIT, SETTINGS, Lure("jig", 0.005), 7.0, 5
+    )  # fmt: skip
+
+
+# --- what can be changed, by version -------------------------------------------------------------------------------
+
+
+def renamed_in(field: str):
+    return lambda one, name: replace(one, **{field: replace(getattr(one, field), name=name)})
+
+
+KINDS = {
+    "hole": (holes, lambda: HOLE, "hole", renamed_in("hole")),
+    "unit": (units, lambda: TRAIL_UNIT, "profile", renamed_in("profile")),
+    "lure": (lures, lambda: Lure("jig", 0.005), "lure", renamed_in("lure")),
+}
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_it_comes_back_as_it_went_in_and_counts_its_versions(store, kind):
+    module, make, field, renamed = KINDS[kind]
+    added = module.add(store, make())
+    assert getattr(module.get(store, added.id), field) == make() and added.version == 1
+    changed = module.change(store, renamed(added, "Another name"))
+    assert changed.version == 2 and module.get(store, added.id) == changed
+    assert [one.id for one in module.every(store)].count(added.id) == 1
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_change_of_an_old_version_is_refused_with_what_is_kept_and_changes_nothing(store, kind):
+    module, make, _, renamed = KINDS[kind]
+    added = module.add(store, make())
+    theirs = module.change(store, renamed(added, "Theirs"))
+    with pytest.raises(Stale):
+        module.change(store, renamed(added, "Mine"))
+    assert module.get(store, added.id) == theirs
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_is_gone_is_not_found_nor_changed_nor_removed_again(store, kind):
+    module, make, _, renamed = KINDS[kind]
+    added = module.add(store, make())
+    module.remove(store, added.id)
+    for act in (
+        lambda: module.get(store, added.id),
+        lambda: module.remove(store, added.id),
+        lambda: module.change(store, renamed(added, "Anew")),
+    ):
+        with pytest.raises(NotFound, match=f"{kind} {added.id}|no {kind}"):
+            act()
+
+
+def test_units_and_lures_of_a_file_come_in_together(store):
+    before = len(units.every(store)), len(lures.every(store))
+    gear.add_all(store, (THREE_COLOUR_RING,), (Lure("a", 0.004), Lure("b", 0.006)))
+    assert (len(units.every(store)), len(lures.every(store))) == (before[0] + 1, before[1] + 2)
+
+
+# --- strikes -------------------------------------------------------------------------------------------------------
+
+
+def strike(store, hole_id: int, at: str = "2026-01-05T10:00:00Z", key: str = "bench:1") -> strikes.Strike:
+    like = strikes.Strike.__dataclass_fields__
+    given = {
+        "id": 0, "hole_id": hole_id, "unit_id": units.every(store)[0].id, "lure_id": lures.every(store)[0].id,
+        "struck_at": at, "depth_m": 7.2, "fish_length_m": 0.31, "settings": SETTINGS, "note": "", "source_key": key,
+    }  # fmt: skip
+    return strikes.Strike(**{name: value for name, value in given.items() if name in like})
+
+
+def test_strikes_stand_newest_first_and_by_hole(store):
+    here, there = (holes.add(store, replace(HOLE, name=name)) for name in ("here", "there"))
+    kept = [
+        strikes.add(store, strike(store, hole.id, f"2026-01-0{day}T10:00:00Z", f"bench:{day}"))
+        for day, hole in ((2, here), (4, there), (3, here))
+    ]
+    assert [one.struck_at[:10] for one in strikes.every(store)] == ["2026-01-04", "2026-01-03", "2026-01-02"]
+    assert [one.id for one in strikes.every(store, here.id)] == [kept[2].id, kept[0].id]
+    assert strikes.get(store, kept[1].id).settings == SETTINGS
+    strikes.remove(store, kept[1].id)
+    assert strikes.every(store, there.id) == []
+    with pytest.raises(NotFound):
+        strikes.get(store, kept[1].id)
+
+
+def test_a_hole_with_strikes_stays_until_they_are_gone(store):
+    hole = holes.add(store, HOLE)
+    kept = strikes.add(store, strike(store, hole.id))
+    with pytest.raises(InUse):
+        holes.remove(store, hole.id)
+    strikes.remove(store, kept.id)
+    holes.remove(store, hole.id)
+
+
+# --- scenes, exercises ---------------------------------------------------------------------------------------------
+
+
+def test_scenes_are_kept_as_their_files(store):
+    first, second = (scenes.add(store, scene_of(name)) for name in ("one", "two"))
+    assert scenes.get(store, first.id).saved == scene_of("one")
+    assert [one.id for one in scenes.every(store)][-2:] == [first.id, second.id]
+    scenes.remove(store, first.id)
+    with pytest.raises(NotFound):
+        scenes.get(store, first.id)
+    with pytest.raises(NotFound):
+        scenes.remove(store, first.id)
+
+
+def test_a_demos_scene_is_seeded_once(store):
+    once = scenes.add(store, scene_of("seeded"), demo_key="some-scene")
+    again = scenes.add(store, scene_of("seeded otherwise"), demo_key="some-scene")
+    assert again.id == once.id and scenes.get(store, once.id).saved.name == "seeded"
+
+
+def test_an_exercise_is_finished_once_and_the_first_time_counts(store):
+    assert exercises.done(store) == {}
+    exercises.finish(store, "find the bottom")
+    first = exercises.done(store)
+    exercises.finish(store, "find the bottom")
+    assert exercises.done(store) == first and list(first) == ["find the bottom"]
+    assert len(first["find the bottom"]) == len("2026-01-05T10:00:00Z")
+
+
+# --- the day on the ice --------------------------------------------------------------------------------------------
+
+
+def test_touches_and_heights_are_of_a_hole_and_a_time_newest_first(store):
+    here, there = (holes.add(store, replace(HOLE, name=name)) for name in ("here", "there"))
+    for hour, hole in ((8, here), (9, here), (10, there)):
+        at = f"2026-01-05T{hour:02d}:00:00Z"
+        ice_days.add_touch(store, hole.id, at, "look", "hold", "char", 6.0 if hour == 8 else None)
+        ice_days.add_height(store, hole.id, at, 5.0 + hour, hour == 9)
+    since = "2026-01-05T00:00:00Z"
+    assert [one.at[11:13] for one in ice_days.touches(store, here.id, since)] == ["09", "08"]
+    assert [one.depth_m for one in ice_days.touches(store, here.id, since)] == [None, 6.0]
+    assert [(one.depth_m, one.turned) for one in ice_days.heights(store, here.id, since)] == [
+        (14.0, True),
+        (13.0, False),
+    ]
+    assert ice_days.touches(store, here.id, "2026-01-05T08:30:00Z") == ice_days.touches(store, here.id, since)[:1]
+    assert ice_days.heights(store, there.id, "2026-01-06T00:00:00Z") == []
+
+
+def test_a_touch_is_taken_back_only_at_its_own_hole(store):
+    here, there = (holes.add(store, replace(HOLE, name=name)) for name in ("here", "there"))
+    at = "2026-01-05T08:00:00Z"
+    touch = ice_days.add_touch(store, here.id, at, "look", "hold", "char", None)
+    height = ice_days.add_height(store, here.id, at, 5.0, True)
+    for remove, one in ((ice_days.remove_touch, touch), (ice_days.remove_height, height)):
+        with pytest.raises(NotFound):
+            remove(store, there.id, one.id)
+        remove(store, here.id, one.id)
+        with pytest.raises(NotFound):
+            remove(store, here.id, one.id)
+    assert ice_days.touches(store, here.id, "2026") == ice_days.heights(store, here.id, "2026") == []
+
+
+def test_nothing_is_noted_at_a_hole_that_is_not_there(store):
+    with pytest.raises(NotFound, match="hole"):
+        ice_days.add_touch(store, 9999, "2026-01-05T08:00:00Z", "look", "hold", "char", None)
+    with pytest.raises(NotFound, match="hole"):
+        ice_days.add_height(store, 9999, "2026-01-05T08:00:00Z", 5.0, True)
+
+
+def test_the_day_goes_with_its_hole(store):
+    hole = holes.add(store, HOLE)
+    ice_days.add_touch(store, hole.id, "2026-01-05T08:00:00Z", "look", "hold", "char", None)
+    holes.remove(store, hole.id)
+    assert store.connection().execute("SELECT count(*) FROM touch WHERE hole_id = ?", (hole.id,)).fetchone()[0] == 0
+
+
+# --- drills --------------------------------------------------------------------------------------------------------
+
+
+def answer(kind: str = "touching", second: int = 0, is_right: bool = True) -> Answered:
+    return Answered(kind, 1, 7, is_right, 3.5, f"2026-01-05T08:00:{second:02d}Z")
+
+
+def test_an_answer_and_what_the_scheduler_makes_of_it_are_kept_together(store):
+    skill = Skill("touching", 2, 1, "2026-01-06T08:00:00Z", '{"x": 1}')
+    drills.keep_answer(store, answer(), skill)
+    drills.keep_answer(store, answer(second=1, is_right=False), replace(skill, level=1, streak=0))
+    assert drills.skills(store) == [replace(skill, level=1, streak=0)], "one line for a kind, the last of it"
+    assert [(one.is_right, one.answered_at[-3:-1]) for one in drills.answers(store)] == [(True, "00"), (False, "01")]
+
+
+def test_an_answer_in_a_round_for_others_moves_nobodys_schedule(store):
+    drills.keep_answer(store, answer(), None)
+    assert drills.skills(store) == [] and len(drills.answers(store)) == 1
+
+
+def test_rounds_are_kept_in_order_and_removed(store):
+    wanted = Round("Sunday", (RoundPart("touching", 2, 3), RoundPart("which is the lure", 1, 2)))
+    kept = drills.add_round(store, wanted)
+    assert drills.get_round(store, kept.id) == kept
+    assert [one.id for one in drills.rounds(store)][-1] == kept.id
+    drills.remove_round(store, kept.id)
+    with pytest.raises(NotFound):
+        drills.get_round(store, kept.id)
+    with pytest.raises(NotFound):
+        drills.remove_round(store, kept.id)
+
+
+# --- the file itself -----------------------------------------------------------------------------------------------
+
+
+def test_a_transaction_that_fails_leaves_nothing(store):
+    hole = holes.add(store, HOLE)
+
+    def slip() -> None:
+        with store.transaction() as connection:
+            connection.execute("UPDATE hole SET name = 'half done' WHERE id = ?", (hole.id,))
+            raise KeyError("a slip")
+
+    with pytest.raises(KeyError):
+        slip()
+    assert holes.get(store, hole.id) == hole
+
+
+def test_a_closed_store_is_opened_with_all_that_was_in_it(store, tmp_path):
+    hole = holes.add(store, HOLE)
+    store.close()
+    again = Database(tmp_path / "store.sqlite3")
+    assert holes.get(again, hole.id) == hole
+    again.close()
+
+
+def test_names_from_all_the_world_come_back_letter_by_letter(store):
+    name = "Jyväsjärvi – 深い穴 \U0001f41f"
+    assert holes.get(store, holes.add(store, replace(HOLE, name=name, note="a\nb\tc")).id).hole.name == name
