@@ -1,10 +1,12 @@
-"""A run of the strike drill played to a landed fish with keys only, at the water's own pace."""
+"""A run of the strike drill played to a landed fish with keys only."""
 
 from __future__ import annotations
 
 import re
 
 from playwright.sync_api import Page, expect
+
+PACE = 1.3
 
 
 def seconds_of(page: Page) -> int:
