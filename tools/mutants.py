@@ -55,7 +55,7 @@ MUTANTS = (
         "hole/scatterers.py",
         "scene.face_depth_m * (1.0 - BUBBLES_DOWN)",
         "scene.face_depth_m * (1.0 + BUBBLES_DOWN)",
-        "core/hole",
+        "core/tuning/test_touched_mark.py",
     ),
     Mutant("sonar/ping.py", "- loss + off_axis", "+ loss + off_axis", "core/sonar core/tuning"),
     Mutant("sonar/receiver.py", "[:, :, n - step.needed]", "[:, :, n - step.needed - 1]", "core/sonar"),
@@ -71,7 +71,7 @@ MUTANTS = (
         "tuning/touched_mark.py",
         "(behind > -0.6) & (behind < 2.0)",
         "(behind > 0.6) & (behind < 2.0)",
-        "core/bench core/hole",
+        "core/tuning/test_touched_mark.py",
     ),
     Mutant("card/hole_card.py", "limits.ceiling - margins[1]", "limits.ceiling + margins[1]", "core/card"),
     Mutant(

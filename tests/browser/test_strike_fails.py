@@ -86,6 +86,7 @@ def test_a_drop_is_named_and_another_hand_tried_from_there(open_page, program):
     assert told.inner_text() == first
     # Or one's own.
     dropped = int(page.url.rsplit("/", 1)[1])
+    # Nothing is asked for that is not there: the page's own notes say so, and a note fails the test.
     page.get_by_role("button", name="Take over from here").click()
     expect(page.get_by_label("Time in the run")).to_contain_text(re.compile("0:(2[5-9]|3)"))
     page.get_by_role("button", name="End the run").click()
