@@ -9,7 +9,8 @@ from typing import Any
 
 from ..core.gear.settings import Settings
 from ..core.reader.recording import Recording
-from ..core.runs.debrief import Debrief, RunOutcome, SkillFigure
+from ..core.runs.debrief import Debrief, RunOutcome
+from ..core.runs.judge import SkillFigure
 from ..core.runs.run_log import RunLog
 from ..formats import recording_nc, run_file
 from .database import Database

@@ -12,7 +12,8 @@ from ...core.fish.rod import LINES
 from ...core.fish.strike_sheet import HAPPENED, LADDERS, TRIES, Evidence, Happened
 from ...core.fish.traits import MOODS
 from ...core.hole.contents import DEEPEST_M
-from ...core.runs.debrief import FishReached, JudgedMoment, RunOutcome, SkillFigure
+from ...core.runs.debrief import RunOutcome
+from ...core.runs.judge import FishReached, JudgedMoment, SkillFigure
 from ...core.runs.levels import LEVELS, Level
 from ...core.runs.run_log import LONGEST_S
 from ...core.runs.scripted_hands import HANDS
