@@ -15,3 +15,4 @@ export * as known from "./src/steps/card/known";
 export * as unit from "./src/steps/gear/unit";
 export * as fields from "./src/steps/hole/fields";
 export * as timeline from "./src/steps/strike/timeline";
+export * as pings from "./src/steps/strike/pings";

@@ -3,7 +3,6 @@
   import { onMount, untrack } from "svelte";
   import { constants } from "../../lib/api/limits";
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
-  import GainControl from "../../lib/controls/GainControl.svelte";
   import { told } from "../../lib/events";
   import { LIFT, LIFT_FAST, SINK } from "../../lib/hand";
   import { giveBack, type Key, pressed, released } from "../../lib/keys";
@@ -12,23 +11,18 @@
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { api, ok, words } from "../../lib/api/client";
-  import { sentence, small, trim } from "../../lib/units";
+  import { sentence } from "../../lib/units";
   import { type Practice, world } from "../../lib/world.svelte";
   import Coach from "./Coach.svelte";
   import ExerciseBar from "./ExerciseBar.svelte";
-  import Hand from "./Hand.svelte";
-  import MoreKnobs from "./MoreKnobs.svelte";
-  import PicturePanel from "./PicturePanel.svelte";
-  import PracticePanel from "./PracticePanel.svelte";
-  import RangeControl from "./RangeControl.svelte";
-  import WaterPanel from "./WaterPanel.svelte";
+  import GearAndDrawn from "./GearAndDrawn.svelte";
+  import Knobs from "./Knobs.svelte";
+  import { type Tab, TABS } from "./tabs";
 
   let { hole, practice }: { hole: Hole; practice: Practice | null } = $props();
 
-  const FISH_LENGTHS = [0.15, 0.3, 0.5];
-  const TABS = ["Tune", "Picture", "Water", "Practice"] as const;
   const jig = world.lures.find((one) => one.form === "jig" && one.diameter_m >= 0.005) ?? world.lures[0]!;
-  let tab: (typeof TABS)[number] = $state("Tune");
+  let tab: Tab = $state("Tune");
   // At a hole the reader's own unit and lure; in practice the scene's, until another is chosen.
   const trial = untrack(() => (practice ? null : world.trial));
   world.trial = null;
@@ -320,103 +314,35 @@
           <button aria-pressed={tab === one} onclick={() => (tab = one)}>{one}</button>
         {/each}
       </div>
-      {#if tab === "Tune"}
-        <GainControl
-          unit={stream.bench.unit}
-          gain={stream.settings.gain}
-          tuning={stream.tuning}
-          change={(gain) => stream?.turn({ gain })}
-        />
-        <Hand {stream} scene={stream.scene} lure={stream.bench.lure} {lifting} chooseEyes={look} />
-        <RangeControl
-          unit={stream.bench.unit}
-          settings={stream.settings}
-          tuning={stream.tuning}
-          lureRange={Math.max((stream.lureDepth ?? 0) - stream.scene.face_depth_m, 0)}
-          change={(change) => stream?.turn(change)}
-          kick={() => stream?.send({ kick: true })}
-        />
-        <MoreKnobs
-          unit={stream.bench.unit}
-          settings={stream.settings}
-          tuning={stream.tuning}
-          change={(change) => stream?.turn(change)}
-        />
-      {:else if tab === "Picture"}
-        <PicturePanel
-          unit={stream.bench.unit}
-          settings={stream.settings}
-          tuning={stream.tuning}
-          {views}
-          {held}
-          {pings}
-          change={(change) => stream?.turn(change)}
-          {hold}
-        />
-      {:else if tab === "Water"}
-        <WaterPanel scene={stream.scene} change={(change) => stream?.change(change)} />
-      {:else}
-        <PracticePanel {stream} />
-      {/if}
-      <section class="more" aria-label="Gear and what is drawn">
-        {#if practice?.kind !== "exercise"}
-          <label
-            >Unit
-            <select bind:value={unitId}>
-              {#if practice}<option value={null}>{stream.bench.unit.name} (the scene's)</option>{/if}
-              {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-            </select>
-          </label>
-          <label
-            >Lure
-            <select bind:value={lureId}>
-              {#if practice}<option value={null}>{stream.bench.lure.name} (the scene's)</option>{/if}
-              {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-            </select>
-          </label>
-        {/if}
-        <label
-          >Fish drawn for
-          <select
-            value={fishLength}
-            onchange={(event) => {
-              fishLength = Number(event.currentTarget.value);
-              stream?.send({ fish_length_m: fishLength });
-            }}
-          >
-            {#each FISH_LENGTHS as one (one)}<option value={one}>{small(one, prefs.system)}</option>{/each}
-          </select>
-        </label>
-        <button
-          class="foot"
-          aria-pressed={reads}
-          onclick={() => {
-            reads = !reads;
-            stream?.read(reads);
-          }}>{reads ? "Stop naming marks" : "Name the marks"}</button
-        >
-        <button class="foot" onclick={keep}>Keep the last minutes</button>
-        <button class="foot" aria-pressed={truth} onclick={() => (truth = !truth)}
-          >{truth ? "Hide truth" : "Show truth"}</button
-        >
-        <button class="foot" aria-pressed={held !== null} onclick={() => hold(held === null ? 0 : null)}
-          >{held === null ? "Freeze" : "Resume"}</button
-        >
-        <button class="keys foot" onclick={() => (help = !help)}>Keys</button>
-      </section>
-      <p class="legend">
-        <span class="swatch lure"></span>where this lure is seen
-        <span class="swatch fish"></span>where a fish that long is seen
-        <span class="swatch dead"></span>hidden in the bottom echo
-      </p>
-      <p class="unit">
-        {stream.bench.unit.name}, {stream.bench.unit.beams[stream.settings.beam]!
-          .name}{#if stream.bench.unit.calibrated && stream.tuning}, calibrated from {stream.bench.unit
-            .calibrated.readings} readings: its floor is sure to ±{trim(
-            2 * stream.tuning.gain_window.floor_sd,
-            1,
-          )}{/if}. Touch a mark to be told what it is.
-      </p>
+      <Knobs
+        {tab}
+        {stream}
+        {lifting}
+        chooseEyes={look}
+        {views}
+        {held}
+        {pings}
+        {hold}
+        settings={stream.settings}
+        scene={stream.scene}
+        unit={stream.bench.unit}
+        lure={stream.bench.lure}
+      />
+      <GearAndDrawn
+        {stream}
+        bench={stream.bench}
+        settings={stream.settings}
+        {practice}
+        bind:unitId
+        bind:lureId
+        bind:fishLength
+        bind:reads
+        bind:truth
+        bind:help
+        {held}
+        {hold}
+        {keep}
+      />
     {/if}
   </div>
 </main>
@@ -498,65 +424,6 @@
     background: var(--panel);
   }
 
-  .foot {
-    align-self: end;
-  }
-
-  .more {
-    display: grid;
-    grid-template-columns: 1fr 1fr;
-    gap: 6px 10px;
-  }
-
-  .more label {
-    display: grid;
-    min-width: 0;
-    font-size: 0.88rem;
-    color: var(--soft);
-  }
-
-  .more select {
-    width: 100%;
-    min-width: 0;
-    text-overflow: ellipsis;
-    color: var(--ink);
-    font-size: 1rem;
-  }
-
-  .legend,
-  .unit {
-    font-size: 0.84rem;
-    color: var(--soft);
-  }
-
-  .legend {
-    display: grid;
-    grid-template-columns: auto 1fr;
-    gap: 2px 8px;
-    align-items: center;
-  }
-
-  .swatch {
-    width: 26px;
-    height: 14px;
-    border: 1.5px solid;
-  }
-
-  .swatch.lure {
-    border-color: var(--zone);
-    background: color-mix(in srgb, var(--zone) 22%, var(--water));
-  }
-
-  .swatch.fish {
-    border-color: var(--fish-zone);
-    background: color-mix(in srgb, var(--fish-zone) 16%, var(--water));
-  }
-
-  .swatch.dead {
-    border-color: var(--earth-line);
-    background: repeating-linear-gradient(135deg, transparent 0 4px, var(--earth-line) 4px 5.5px);
-  }
-
   .waiting {
     place-self: center;
     padding: 24px;
@@ -590,10 +457,6 @@
     .tabs {
       top: -8px;
       margin: -8px -10px 0;
-    }
-
-    .keys {
-      display: none;
     }
   }
 </style>

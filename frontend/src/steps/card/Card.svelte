@@ -10,7 +10,9 @@
   import { NAMES } from "./known";
   import Known from "./Known.svelte";
   import Cautions from "./Cautions.svelte";
-  import { changeInWords, numberLines, settingLines, textMessage } from "./lines";
+  import Changes from "./Changes.svelte";
+  import Checks from "./Checks.svelte";
+  import { numberLines, settingLines, textMessage } from "./lines";
   import Rows from "./Rows.svelte";
   import Rules from "./Rules.svelte";
   import Schools from "./Schools.svelte";
@@ -249,39 +251,9 @@
           {/if}
         </section>
         {#if kept?.from_hole}
-          <section class="changes" aria-label="Changes from the last hole">
-            <h2>From {kept.from_hole}, change only</h2>
-            {#if kept.changes === null}
-              <p>Another unit: set it from the card.</p>
-            {:else if kept.changes.length === 0}
-              <p>Nothing: fish on.</p>
-            {:else}
-              <ol class="lines">
-                {#each kept.changes as one (one.setting)}
-                  {@const [name, now] = changeInWords(made, one.setting, one.now, prefs.system)}
-                  {@const [, was] = changeInWords(made, one.setting, one.was, prefs.system)}
-                  <li><b>{name}</b> <span class="figures">{was} → {now}</span></li>
-                {/each}
-              </ol>
-            {/if}
-          </section>
+          <Changes {made} from={kept.from_hole} changes={kept.changes} />
         {/if}
-        <section aria-label="Checks">
-          <h2>Before fishing</h2>
-          <ul class="checks lines">
-            {#each made.checks as one (one.name)}
-              <li>
-                <label
-                  ><input
-                    type="checkbox"
-                    checked={one.done}
-                    onchange={(e) => tick(one.name, e.currentTarget.checked)}
-                  />{write(one.said)}</label
-                >
-              </li>
-            {/each}
-          </ul>
-        </section>
+        <Checks checks={made.checks} {tick} {write} />
         <section aria-label="The numbers behind">
           <h2>The numbers behind</h2>
           <Rows lines={numbers} {before} />
@@ -392,26 +364,6 @@
     font-weight: 600;
   }
 
-  .checks li {
-    padding: 0;
-  }
-
-  .checks label {
-    display: flex;
-    align-items: center;
-    gap: 12px;
-    min-height: var(--target);
-    cursor: pointer;
-  }
-
-  .checks input {
-    width: 28px;
-    min-height: 28px;
-    height: 28px;
-    flex: none;
-    accent-color: var(--action);
-  }
-
   .print-only {
     display: none;
   }
@@ -510,17 +462,6 @@
     .unknown {
       font-size: 7pt;
       line-height: 1.15;
-    }
-
-    .checks label {
-      min-height: 0;
-      gap: 6pt;
-    }
-
-    .checks input {
-      width: 10pt;
-      height: 10pt;
-      min-height: 0;
     }
 
     .closed {

@@ -7,14 +7,16 @@
   import { readInks } from "../../lib/picture/inks";
   import { Playhead } from "../../lib/playhead.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, sentence, small, trim } from "../../lib/units";
+  import { sentence, small } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import DayAsItWas from "./DayAsItWas.svelte";
+  import Moments from "./Moments.svelte";
+  import { pingsOf } from "./pings";
   import { NEUTRAL, type Shown, Timeline } from "./timeline";
 
   let { id, play, all }: { id: number; play: (wanted: RunWanted) => void; all: string } = $props();
 
   const CLOSE_S = 12; // half of what a close look shows
-  const PAGE = 4000;
 
   let run = $state<RunWhole | null>(null);
   let pings = $state<Pings | null>(null);
@@ -47,20 +49,7 @@
       ]);
       choices = offered;
       if (gone) return;
-      if (whole.has_picture) {
-        const first = await ok(
-          api.GET("/api/runs/{run_id}/pings", { params: { path: { run_id }, query: { count: PAGE } } }),
-        );
-        const more =
-          first.count < PAGE
-            ? null
-            : await ok(
-                api.GET("/api/runs/{run_id}/pings", {
-                  params: { path: { run_id }, query: { first: PAGE, count: PAGE } },
-                }),
-              );
-        pings = more && more.count > 0 ? joined(first, more) : first;
-      }
+      if (whole.has_picture) pings = await pingsOf(run_id);
       if (gone) return;
       run = whole;
       head.stop(whole.seconds);
@@ -78,16 +67,6 @@
     world.section = null;
     world.riseOfRun = false;
     void world.loadRiseLine();
-  });
-
-  const joined = (a: Pings, b: Pings): Pings => ({
-    ...a,
-    count: a.count + b.count,
-    levels: btoa(atob(a.levels) + atob(b.levels)),
-    time_s: [...a.time_s, ...b.time_s],
-    top_m: [...a.top_m, ...b.top_m],
-    bottom_m: [...a.bottom_m, ...b.bottom_m],
-    line_in_m: [...a.line_in_m, ...b.line_in_m],
   });
 
   const timeline = $derived(run ? new Timeline(run, pings, run.unit.ladders[run.settings.ladder]!) : null);
@@ -177,8 +156,6 @@
             ? "It looked, and did not bite"
             : "No fish came to the lure",
   );
-  const quarrel = (value: number, yes: string, no: string) =>
-    value > 0.25 ? yes : value < -0.25 ? no : "made little difference";
 </script>
 
 {#if !run || !timeline}
@@ -238,28 +215,7 @@
           {#each run.next as one (one)}<li>{one}</li>{/each}
         </ol>
       </section>
-      <section aria-label="Moments">
-        <h3>Decisive moments</h3>
-        {#if run.judged.length === 0}<p class="soft">
-            Nothing decisive happened: no fish came near the lure.
-          </p>{/if}
-        <ol class="moments">
-          {#each run.judged as one, k (k)}
-            <li>
-              <button
-                aria-pressed={chosen === k}
-                onclick={() => choose(k)}
-                class:good={one.is_good}
-                class:neutral={NEUTRAL.has(one.code)}
-              >
-                <span class="mark figures">{k + 1}</span>
-                <span class="figures at">{clock(one.time_s)}</span>
-                <span class="text">{said(one)}</span>
-              </button>
-            </li>
-          {/each}
-        </ol>
-      </section>
+      <Moments judged={run.judged} {chosen} {choose} {clock} {said} />
       <section aria-label="What if" class="whatif">
         <h3>What if, from {clock(moment ?? 0)}</h3>
         <div class="asks">
@@ -286,28 +242,7 @@
         </div>
         {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
       </section>
-      <section aria-label="The day">
-        <h3>The day, as it was</h3>
-        <p>
-          {run.mood}. No fish came above
-          <b class="figures">{depth(run.true_line_m, prefs.system)}</b>{#if run.line && run.line.fish > 2};
-            from the {run.line.fish} that came you could have said {depth(run.line.depth_m, prefs.system)},
-            somewhere from
-            {depth(Math.min(run.line.low_m, run.line.high_m), prefs.system)} to {depth(
-              Math.max(run.line.low_m, run.line.high_m),
-              prefs.system,
-            )}{/if}. A lure in the face
-          {quarrel(run.face, "drew them", "drove them off")}; pounding {quarrel(
-            run.pounding,
-            "helped",
-            "hurt",
-          )}.
-        </p>
-        <p class="soft">
-          {run.lure.name}, {run.unit.name}, gain {trim(run.settings.gain, 1)} to begin with.
-          <a href="/api/runs/{id}/file" download="run-{id}.json">Run file</a>
-        </p>
-      </section>
+      <DayAsItWas {run} {id} />
     </div>
   </div>
 {/if}
@@ -419,48 +354,6 @@
   .next ol {
     margin: 4px 0 0;
     padding-left: 20px;
-  }
-
-  .moments {
-    margin: 4px 0 0;
-    padding: 0;
-    list-style: none;
-  }
-
-  .moments button {
-    display: grid;
-    grid-template-columns: 26px 42px minmax(0, 1fr);
-    gap: 6px;
-    align-items: center;
-    width: 100%;
-    padding: 4px 8px;
-    margin-top: 4px;
-    text-align: left;
-    line-height: 1.25;
-  }
-
-  .mark {
-    display: grid;
-    place-items: center;
-    width: 22px;
-    height: 22px;
-    border-radius: 50%;
-    background: var(--action);
-    color: var(--on-action);
-    font-size: 0.8rem;
-  }
-
-  .neutral .mark {
-    background: var(--soft);
-  }
-
-  .good .mark {
-    background: var(--pine);
-    color: var(--panel);
-  }
-
-  .soft a {
-    color: inherit;
   }
 
   .asks {

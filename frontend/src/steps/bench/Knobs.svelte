@@ -1,0 +1,70 @@
+<script lang="ts">
+  // What can be turned, by tab: gain, hand and range; the picture; the water; practice.
+  import type { LureFields, PictureKind, Profile, Scene, Settings } from "../../lib/api/types";
+  import GainControl from "../../lib/controls/GainControl.svelte";
+  import type { BenchStream } from "../../lib/live/stream.svelte";
+  import Hand from "./Hand.svelte";
+  import MoreKnobs from "./MoreKnobs.svelte";
+  import PicturePanel from "./PicturePanel.svelte";
+  import PracticePanel from "./PracticePanel.svelte";
+  import RangeControl from "./RangeControl.svelte";
+  import type { Tab } from "./tabs";
+  import WaterPanel from "./WaterPanel.svelte";
+
+  let {
+    tab,
+    stream,
+    settings,
+    scene,
+    unit,
+    lure,
+    lifting,
+    chooseEyes,
+    views,
+    held,
+    pings,
+    hold,
+  }: {
+    tab: Tab;
+    stream: BenchStream;
+    settings: Settings;
+    scene: Scene;
+    unit: Profile;
+    lure: LureFields;
+    lifting: number;
+    chooseEyes: (eyes: "sonar" | "rod") => void;
+    views: readonly PictureKind[];
+    held: number | null;
+    pings: number;
+    hold: (back: number | null) => void;
+  } = $props();
+</script>
+
+{#if tab === "Tune"}
+  <GainControl {unit} gain={settings.gain} tuning={stream.tuning} change={(gain) => stream.turn({ gain })} />
+  <Hand {stream} {scene} {lure} {lifting} {chooseEyes} />
+  <RangeControl
+    {unit}
+    {settings}
+    tuning={stream.tuning}
+    lureRange={Math.max((stream.lureDepth ?? 0) - scene.face_depth_m, 0)}
+    change={(change) => stream.turn(change)}
+    kick={() => stream.send({ kick: true })}
+  />
+  <MoreKnobs {unit} {settings} tuning={stream.tuning} change={(change) => stream.turn(change)} />
+{:else if tab === "Picture"}
+  <PicturePanel
+    {unit}
+    {settings}
+    tuning={stream.tuning}
+    {views}
+    {held}
+    {pings}
+    change={(change) => stream.turn(change)}
+    {hold}
+  />
+{:else if tab === "Water"}
+  <WaterPanel {scene} change={(change) => stream.change(change)} />
+{:else}
+  <PracticePanel {stream} />
+{/if}
