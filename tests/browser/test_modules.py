@@ -373,3 +373,87 @@ def test_a_touch_on_the_timeline_is_the_time_under_it(call):
              .timeAt(150, 300, { from: 20, to: 60 })"""
     )
     assert at == 40
+
+
+# -- what is remembered of a picture -----------------------------------------------------------------------------------
+
+
+def test_the_memory_is_a_ring_that_keeps_the_newest(call):
+    said = call(
+        """(() => {
+          const h = new m.history.History(4, 2);
+          h.useLadder("a", [[0, 0, 0], [9, 9, 9], [200, 200, 200]]);
+          const before = h.frame(0);
+          for (let k = 1; k <= 6; k++) h.push(Uint8Array.from([7, k % 3, 1]), 1, k, 0, 9, { number: k });
+          return [before, h.count, h.newest, [0, 1, 3, 9].map((back) => h.frame(back).number)];
+        })()"""
+    )
+    assert said == [None, 4, 6, [6, 5, 3, 3]]
+
+
+def test_a_ping_is_painted_in_its_ladders_colours_and_painted_anew_in_others(call):
+    script = """(() => {
+      const h = new m.history.History(3, 2);
+      h.useLadder("a", [[0, 0, 0], [9, 99, 199]]);
+      h.push(Uint8Array.from([1, 0]), 0, 1, 0, 9, {});
+      const pixel = () => [...h.canvas.getContext("2d").getImageData(h.head, 0, 1, 2).data];
+      const first = pixel();
+      h.recolour(() => [[255, 255, 255], [1, 2, 3]]);
+      return [first, pixel()];
+    })()"""
+    assert call(script) == [[9, 99, 199, 255, 0, 0, 0, 255], [1, 2, 3, 255, 255, 255, 255, 255]]
+
+
+def test_two_pages_of_pings_are_one_picture(call):
+    page = {"count": 2, "levels": "AAE=", "time_s": [0.1, 0.2], "top_m": [0, 0], "bottom_m": [9, 9],
+            "line_in_m": [0, 0.1], "rows": 1}  # fmt: skip
+    more = {**page, "count": 1, "levels": "Ag==", "time_s": [0.3], "top_m": [1], "bottom_m": [8], "line_in_m": [0]}
+    whole = call("m.pings.joined(given[0], given[1])", [page, more])
+    assert whole["count"] == 3 and whole["time_s"] == [0.1, 0.2, 0.3] and whole["bottom_m"] == [9, 9, 8]
+    assert call("[...m.history.unpack(given)]", whole["levels"]) == [0, 1, 2]
+    assert whole["rows"] == 1
+
+
+# -- a card in words ---------------------------------------------------------------------------------------------------
+
+KNOBS = {"beam": "beams", "power": "powers_w", "pulse": "pulses", "rejection": "rejections", "tvg": "tvg_db_decade",
+         "blanking": "blanking_m", "filter": "noise_filters", "ladder": "ladders"}  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def cards(program):
+    """A card for every unit, over a shallow hole and a deep one."""
+    units = program.ask("GET", "/api/units")[1]["units"]
+    made = []
+    for unit in units:
+        for depth in (3.0, 14.0):
+            status, card = program.ask(
+                "POST", "/api/hole-card", {"depth_m": depth, "unit_id": unit["id"], "lure_id": 3}
+            )
+            assert status == 200, card
+            made.append(card.get("card", card))
+    return made
+
+
+@pytest.mark.parametrize("system", ["feet", "metric"])
+def test_a_cards_lines_are_whole_and_name_only_knobs_that_the_unit_has(call, cards, system):
+    for card in cards:
+        lines = call("[...m.lines.settingLines(given[0], given[1]), ...m.lines.numberLines(given[0], given[1])]",
+                     [card, system])  # fmt: skip
+        assert len({one["key"] for one in lines}) == len(lines) > 10
+        for one in lines:
+            assert one["name"] and one["value"], one
+            assert not any(word in one["value"] + one["does"] for word in ("NaN", "undefined", "null", "[object"))
+        keys = {one["key"] for one in lines}
+        for key, listed in KNOBS.items():
+            if len(card["unit"][listed]) == 1:
+                assert key not in keys, (key, card["unit"]["name"])
+
+
+@pytest.mark.parametrize("system", ["feet", "metric"])
+def test_a_card_fits_into_a_message_with_what_is_set_first(call, cards, system):
+    for card in cards:
+        text = call("m.lines.textMessage(given[0], 'Lantern point', given[1])", [card, system])
+        assert text.startswith("Lantern point") and len(text) <= 480
+        assert not any(word in text for word in ("NaN", "undefined", "null"))
+        assert (" ft" in text) == (system == "feet")
