@@ -6,7 +6,8 @@ from pathlib import Path
 
 ROOT = Path(__file__).parents[2]
 CORE = ROOT / "src/hollow_glint/core"
-DRAWN = (ROOT / "CONTRIBUTING.md").read_text("utf-8").split("```")[1]
+HOUSE = (ROOT / "CONTRIBUTING.md").read_text("utf-8").split("## The house")[1].split("\n## ")[0]
+DRAWN = "\n".join(line for line in HOUSE.splitlines() if line.startswith("    "))
 ROOMS = sorted(one.name for one in CORE.iterdir() if (one / "__init__.py").exists())
 
 
