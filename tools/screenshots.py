@@ -31,14 +31,19 @@ def fish_rises(page: Page) -> None:
     page.wait_for_timeout(600)
 
 
+def tuned(page: Page) -> None:
+    """The Bench is there and its gain window is worked out."""
+    page.get_by_test_id("ceiling").get_by_text(re.compile(r"\d")).wait_for()
+
+
 def chaos(page: Page) -> None:
-    page.get_by_test_id("floor").get_by_text("?").wait_for(state="detached")
+    tuned(page)
     page.wait_for_timeout(9000)
 
 
 def beside(page: Page) -> None:
     """A bottom window beside the full column, as trace and trace."""
-    page.get_by_test_id("floor").get_by_text("?").wait_for(state="detached")
+    tuned(page)
     page.evaluate("document.activeElement.blur()")
     for _ in range(3):
         page.keyboard.press("z")

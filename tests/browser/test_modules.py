@@ -57,6 +57,13 @@ def test_a_number_that_rounds_to_nothing_has_no_sign(call, value, digits, said):
     assert call("m.units.trim(given[0], given[1])", [value, digits]) == said
 
 
+@pytest.mark.parametrize(
+    ("value", "said"), [(0.04, "0.0"), (-0.04, "0.0"), (0.06, "+0.1"), (-0.06, "−0.1"), (12.0, "+12.0"), (-0.0, "0.0")]
+)
+def test_a_difference_has_its_sign_unless_it_rounds_to_nothing(call, value, said):
+    assert call("m.units.signed(given, 1)", value) == said
+
+
 def test_every_measure_there_and_back(call):
     """What is shown in either system and read again is the same length, to what the digits hold."""
     for measure, digits in (("deepMeasure(2)", 0.005 * 0.3048), ("shortMeasure", 0.05 * 0.0254)):

@@ -39,6 +39,12 @@ export const warmMeasure: Measure = {
   read: fromTemperature,
 };
 
+/** A difference with its sign; one that rounds to nothing has none. */
+export function signed(value: number, digits: number): string {
+  const size = Math.abs(value).toFixed(digits);
+  return Number(size) === 0 ? size : `${value < 0 ? "−" : "+"}${size}`;
+}
+
 /** A number with at most `digits` decimals and no trailing zeros. */
 export function trim(value: number, digits: number): string {
   const fixed = value.toFixed(digits);

@@ -2,7 +2,7 @@
   // The readings of a calibration: a line each, as typed, with what the fit says of it.
   import type { Fit, Profile } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depthUnit } from "../../lib/units";
+  import { depthUnit, signed } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import type { Row } from "./readings";
 
@@ -58,9 +58,7 @@
           >
           <td class="says" data-testid="judged">
             {#if one}
-              {#if one.used}<span class="figures"
-                  >{one.residual_db < 0 ? "−" : "+"}{Math.abs(one.residual_db).toFixed(1)} dB</span
-                >
+              {#if one.used}<span class="figures">{signed(one.residual_db, 1)} dB</span>
               {:else}<b>left out:</b> {one.why}{/if}
             {/if}
           </td>

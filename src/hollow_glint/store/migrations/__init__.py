@@ -1,0 +1,1 @@
+"""The numbered files that bring a store up to date, in order."""
