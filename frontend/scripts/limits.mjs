@@ -20,8 +20,7 @@ function field(schema) {
   }
   if (typeof schema.default === "number" || typeof schema.default === "string")
     found.default = schema.default;
-  if (schema.description) found.words = schema.description;
-  return Object.keys(found).length > (found.words ? 1 : 0) ? found : null;
+  return Object.keys(found).length > 0 ? found : null;
 }
 
 const limits = {};

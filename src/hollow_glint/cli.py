@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import json
 import logging
 import os
@@ -80,7 +81,8 @@ def _print_openapi() -> int:
 
 
 def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bool, pace: float) -> int:
-    # Imported here so that `version` and wrong flags answer at once.
+    # Imported here so that `version` and wrong flags answer at once; until all is made there is nothing to collect.
+    gc.disable()
     from .store.database import Database, StoreError, words_for
     from .web.app import STATIC, create_app
     from .web.server import make_server
@@ -114,6 +116,9 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
             f"address {host} port {port} cannot be used ({os.strerror(problem.errno) if problem.errno else problem}). "
             "Close the program that holds it, or choose another with --port."
         )
+    # What was made to begin with stays; the collector need not look at it again.
+    gc.freeze()
+    gc.enable()
     # From here on a SIGTERM, as a service manager sends it, ends the program as Ctrl-C does: with the store closed.
     signal.signal(signal.SIGTERM, _interrupt)
     beside: list[subprocess.Popen[bytes]] = [demo_data.seed_practice_beside(path)] if demo else []

@@ -74,8 +74,8 @@ def echo_levels(
 def _neighbours(t: Transmission, ping_time_s: Floats) -> tuple[Floats, Floats]:
     """Where each neighbour's ping begins in ours [bins] and its intensity, both shape (pings, arrivals)."""
     delay, strength = interference.arrivals(t.arriving, ping_time_s)
-    delay *= 0.5 * t.sound_speed_m_s * t.bins_per_m
-    return delay, strength
+    # In single precision, as the places of targets are.
+    return np.multiply(delay, 0.5 * t.sound_speed_m_s * t.bins_per_m, dtype=np.float32, casting="same_kind"), strength
 
 
 def _single_targets(
