@@ -5,12 +5,13 @@
   import { limits } from "../../lib/api/limits";
   import type { CallSheet, CallWanted, Hole, Observation, Section } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
-  import NumberKnob from "../../lib/controls/NumberKnob.svelte";
   import { latest } from "../../lib/latest";
   import { css, ladderColours } from "../../lib/picture/ladder";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, length, sentence, trim } from "../../lib/units";
+  import { depth } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import Answer from "./Answer.svelte";
+  import GearAsItStood from "./GearAsItStood.svelte";
   import TouchColumn from "./TouchColumn.svelte";
   import Truth from "./Truth.svelte";
 
@@ -179,90 +180,12 @@
           change({ bottom: bottom === touches.bottom ? null : (bottom as Observation["bottom"]) })}
       />
     </div>
-    <details class="gear">
-      <summary>
-        {unit.name}, {sheet ? `gain ${trim(sheet.settings.gain, 1)}` : ""}{#if sheet?.lure_depth_m != null},
-          lure at
-          {depth(sheet.lure_depth_m, prefs.system)}{/if}{sheet?.calibrated ? ", calibrated" : ""}
-      </summary>
-      <label
-        >Unit
-        <select bind:value={unitId} onchange={() => (gain = null)}>
-          {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-        </select>
-      </label>
-      <label
-        >Lure
-        <select bind:value={lureId}>
-          <option value={null}>none in the water</option>
-          {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-        </select>
-      </label>
-      {#if sheet}
-        <NumberKnob
-          name="Gain as it stands"
-          value={sheet.settings.gain}
-          low={unit.gain.minimum}
-          high={unit.gain.maximum}
-          step={unit.gain.step}
-          show={(value) => trim(value, 1)}
-          change={(value) => (gain = value)}
-        />
-        {#if sheet.lure_depth_m !== null}
-          <NumberKnob
-            name="Lure at"
-            value={sheet.lure_depth_m}
-            low={hole.face_depth_m + 0.2}
-            high={hole.bottom_depth_m}
-            step={prefs.system === "feet" ? 0.1524 : 0.1}
-            show={(value) => depth(value, prefs.system)}
-            change={(value) => (lureDepth = value)}
-          />
-        {/if}
-      {/if}
-    </details>
+    <GearAsItStood {hole} {unit} {sheet} bind:unitId bind:lureId bind:gain bind:lureDepth />
   </section>
 
   <section class="answer" aria-label="What it can be" aria-live="polite" data-testid="answer">
     {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
-    {#if sheet && best}
-      {#if !sheet.fits}
-        <p class="badly">Nothing fits this well. Look again, or change one touch.</p>
-      {/if}
-      <div class="first">
-        <h2>
-          {best.kind[0]!.toUpperCase() + best.kind.slice(1)} <b class="figures">{percent(best.chance)}</b>
-        </h2>
-        <p class="do">{best.do}</p>
-        {#if best.depth_m && best.likely_length_m && best.region}
-          <p>
-            Truly between {depth(best.depth_m[0], prefs.system)} and {depth(best.depth_m[1], prefs.system)}.
-            About {length(best.likely_length_m[0], prefs.system)} long if it is under the hole,
-            {length(best.likely_length_m[1], prefs.system)} if it is {length(
-              best.region.aside_m.at(-1) ?? 0,
-              prefs.system,
-            )} aside.
-          </p>
-        {/if}
-        <ul>
-          {#each best.because as why (why.text)}
-            <li>{sentence(why.text, why.values, prefs.system, words)}</li>
-          {/each}
-        </ul>
-      </div>
-      <ol class="lines others" start="2">
-        {#each sheet.calls.slice(1) as call (call.kind)}
-          <li>
-            <b>{call.kind}</b> <span class="figures">{percent(call.chance)}</span>
-            {#if call.because[0]}
-              <small>{sentence(call.because[0].text, call.because[0].values, prefs.system, words)}</small>
-            {/if}
-          </li>
-        {/each}
-      </ol>
-    {:else if !trouble}
-      <p class="lead">The answer comes here: what it can be, where it truly is, and what to do.</p>
-    {/if}
+    <Answer {sheet} {words} none={trouble === ""} {percent} />
     <div class="where">
       <Truth id="sheet" {section} region={fish?.region ?? null} lure={sheet?.lure_depth_m ?? null} />
       {#if fish?.region}<p class="key">
@@ -347,68 +270,6 @@
 
   .swatches small {
     font-size: 0.78rem;
-  }
-
-  .gear {
-    border-top: 1.5px solid var(--line);
-    padding-top: 4px;
-  }
-
-  .gear summary {
-    min-height: var(--target);
-    align-content: center;
-    cursor: pointer;
-    color: var(--soft);
-  }
-
-  .gear label {
-    display: grid;
-    grid-template-columns: 90px 1fr;
-    align-items: center;
-    margin: 6px 0;
-  }
-
-  .gear select {
-    min-width: 0;
-  }
-
-  .first {
-    display: grid;
-    gap: 6px;
-    border-left: 6px solid var(--pine);
-    padding-left: 12px;
-  }
-
-  .first h2 {
-    display: flex;
-    justify-content: space-between;
-    font-size: 1.3rem;
-  }
-
-  .do {
-    font-weight: 700;
-    color: var(--action);
-    font-size: 1.05rem;
-    line-height: 1.3;
-  }
-
-  .first ul {
-    margin: 0;
-    padding-left: 18px;
-    color: var(--soft);
-    font-size: 0.92rem;
-  }
-
-  .others small {
-    display: block;
-    color: var(--soft);
-  }
-
-  .badly {
-    padding: 8px 10px;
-    border: 2px solid var(--stop);
-    border-radius: 6px;
-    font-weight: 700;
   }
 
   .trouble {

@@ -5,7 +5,6 @@
   import type { BenchEvent, PictureKind, RiseLine, RunWanted } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
-  import GainControl from "../../lib/controls/GainControl.svelte";
   import { felt } from "../../lib/events";
   import { LIFT, LIFT_FASTER, LOWER_SLOW, SINK } from "../../lib/hand";
   import { giveBack, type Key, pressed, released } from "../../lib/keys";
@@ -15,9 +14,8 @@
   import Tip from "../../lib/rod/Tip.svelte";
   import { depth, length } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
-  import MoreKnobs from "../bench/MoreKnobs.svelte";
-  import RangeControl from "../bench/RangeControl.svelte";
   import Grip from "./Grip.svelte";
+  import RunKnobs from "./RunKnobs.svelte";
 
   let { wanted, over, leave }: { wanted: RunWanted; over: (id: number) => void; leave: () => void } =
     $props();
@@ -280,26 +278,7 @@
           </p>
         {/if}
       {:else}
-        <GainControl
-          unit={stream.bench.unit}
-          gain={stream.settings.gain}
-          tuning={stream.tuning}
-          change={(gain) => stream.turn({ gain })}
-        />
-        <RangeControl
-          unit={stream.bench.unit}
-          settings={stream.settings}
-          tuning={stream.tuning}
-          lureRange={Math.max((stream.lureDepth ?? 0) - stream.scene.face_depth_m, 0)}
-          change={(change) => stream.turn(change)}
-          kick={() => stream.send({ kick: true })}
-        />
-        <MoreKnobs
-          unit={stream.bench.unit}
-          settings={stream.settings}
-          tuning={stream.tuning}
-          change={(change) => stream.turn(change)}
-        />
+        <RunKnobs {stream} unit={stream.bench.unit} settings={stream.settings} scene={stream.scene} />
       {/if}
       <div class="ends">
         <button onclick={() => void stream.endRun()}>End the run</button>
