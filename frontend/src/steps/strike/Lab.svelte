@@ -9,6 +9,7 @@
   import { depth, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import CadenceShape from "./CadenceShape.svelte";
+  import Outcomes from "./Outcomes.svelte";
   import Grip from "./Grip.svelte";
 
   let { hole }: { hole: Hole } = $props();
@@ -156,9 +157,6 @@
   function keyup(event: KeyboardEvent) {
     if (recording && (event.key === "ArrowUp" || event.key === "ArrowDown")) lift(0);
   }
-
-  const said = (one: LabOutcome) =>
-    `${one.pattern}: ${one.took} of ${one.fish} took, between ${Math.round(100 * one.low)} and ${Math.round(100 * one.high)} percent`;
 </script>
 
 <svelte:window onkeydown={keydown} onkeyup={keyup} />
@@ -225,21 +223,7 @@
     {/if}
     {#if ranked.length > 0}
       <p role="status" data-testid="verdict"><b>{running ? `${fished} of ${of} fished.` : verdict}</b></p>
-      <ul class="outcomes">
-        {#each ranked as one (one.pattern)}
-          <li>
-            <span><b>{one.pattern}</b><small>{wordsOf(one.pattern)}</small></span>
-            <svg viewBox="0 0 200 26" preserveAspectRatio="none" role="img" aria-label={said(one)}>
-              <rect class="all" width="200" height="26" />
-              <rect class="came" width={(200 * one.came) / one.fish} height="26" />
-              <rect class="took" width={200 * one.share} height="26" />
-              <rect class="span" x={200 * one.low} y="11" width={200 * (one.high - one.low)} height="4" />
-            </svg>
-            <span class="figures count">{one.took}<small>of {one.fish}</small></span>
-            <span class="figures time">{one.median_s === null ? "" : `${trim(one.median_s, 0)} s`}</span>
-          </li>
-        {/each}
-      </ul>
+      <Outcomes {ranked} {wordsOf} />
       <p class="soft">
         Pale: came to look. Full: took. The line is what the share may really be (95 %). The time is the
         middle one to the bite. That day no fish came above {depth(found!.rise_line_m, prefs.system)}; a lure
@@ -276,8 +260,7 @@
     line-height: 1.3;
   }
 
-  .patterns,
-  .outcomes {
+  .patterns {
     margin: 8px 0;
     padding: 0;
     list-style: none;
@@ -347,51 +330,6 @@
     accent-color: var(--pine);
   }
 
-  .outcomes li {
-    display: grid;
-    grid-template-columns: minmax(0, 5fr) minmax(0, 6fr) 58px 44px;
-    gap: 8px;
-    align-items: center;
-    padding: 5px 0;
-    border-bottom: 1.5px solid var(--line);
-    line-height: 1.2;
-  }
-
-  .outcomes svg {
-    width: 100%;
-    height: 26px;
-  }
-
-  .all {
-    fill: var(--line);
-  }
-
-  .came {
-    fill: var(--band);
-  }
-
-  .took {
-    fill: var(--pine);
-  }
-
-  .span {
-    fill: var(--ink);
-    stroke: var(--panel);
-    stroke-width: 1;
-    vector-effect: non-scaling-stroke;
-  }
-
-  .count {
-    text-align: right;
-    font-weight: 700;
-    font-size: 1.1rem;
-  }
-
-  .time {
-    text-align: right;
-    color: var(--soft);
-  }
-
   .trouble {
     color: var(--stop);
     font-weight: 700;
@@ -401,14 +339,6 @@
     .lab {
       grid-template-columns: minmax(0, 1fr);
       padding: 10px;
-    }
-
-    .outcomes small:not(.count small) {
-      display: none;
-    }
-
-    .outcomes li {
-      grid-template-columns: minmax(0, 4fr) minmax(0, 4fr) 46px 40px;
     }
   }
 </style>
