@@ -27,7 +27,7 @@ schema = schemathesis.openapi.from_wsgi("/api/openapi.json", app).exclude(path_r
 
 
 @schema.parametrize()
-@settings(bounded(4), suppress_health_check=list(HealthCheck))
+@settings(bounded(3), suppress_health_check=list(HealthCheck))
 def test_nothing_breaks_it(case):
     answer = case.call()
     # Two fields that are each in their span can contradict one another, which a JSON schema cannot say.
