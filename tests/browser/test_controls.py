@@ -6,13 +6,14 @@ import json
 import re
 from typing import Any
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from hollow_glint.core.gear.lures import Lure
 from hollow_glint.core.gear.profiles import THREE_COLOUR_RING
 from hollow_glint.formats import gear_file
 
-from .conftest import listen, sent
+from .conftest import PHONE, listen, sent
 
 PACE = 4.0
 PICTURE = "document.querySelector('.picture canvas').toDataURL()"
@@ -198,6 +199,16 @@ def test_a_gear_file_is_taken_in_whole_or_not_at_all(open_page, program):
     expect(page.get_by_role("status").filter(has_text="diameter_m")).to_be_visible()
     open_page.wrong.clear()  # the browser notes the refusal that was asked for
     assert program.ask("GET", "/api/lures")[1]["lures"] == lures
+
+
+@pytest.mark.parametrize("part", ["Profile", "Calibrate"])
+def test_on_a_phone_the_form_stands_under_the_lists_and_not_over_them(open_page, part):
+    page = open_page("/#/hole/1/gear", viewport=PHONE)
+    page.get_by_role("button", name="Two-beam ring", exact=True).click()
+    page.get_by_role("button", name=part, exact=True).click()
+    picker = page.get_by_role("button", name="Take in a gear file").bounding_box()
+    chosen = page.get_by_role("button", name=part, exact=True).bounding_box()
+    assert chosen["y"] >= picker["y"] + picker["height"]
 
 
 def test_a_stand_in_answers_its_knobs_and_a_reading_of_it_is_noted(open_page):

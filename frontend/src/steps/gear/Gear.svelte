@@ -353,8 +353,10 @@
   }
 
   @media (max-width: 760px) {
+    /* One under the other, each as high as it is: the page scrolls, not they. */
     .gear {
       grid-template-columns: minmax(0, 1fr);
+      grid-auto-rows: max-content;
       overflow-y: auto;
     }
 
