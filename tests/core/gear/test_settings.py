@@ -156,3 +156,20 @@ def test_ranges_out_of_order_and_unknown_fields_are_refused():
 
 def test_settings_carry_no_knob_that_no_unit_has():
     assert set(POSITIONS) <= set(Settings.__dataclass_fields__)
+
+
+@pytest.mark.parametrize("unit", UNITS, ids=lambda unit: unit.name)
+def test_the_knobs_steps_above_and_below_hold_what_lies_between_them(unit):
+    scale = unit.gain
+    for share in (0.0, 0.137, 0.5, 0.861, 1.0):
+        gain = scale.minimum + share * (scale.maximum - scale.minimum)
+        below, above = scale.at_or_below(gain), scale.at_or_above(gain)
+        assert below - 1e-6 <= gain <= above + 1e-6
+        assert above - below <= scale.step + 1e-6
+        assert scale.nearest(gain) in (pytest.approx(below), pytest.approx(above))
+    # A step is its own neighbour on either side, however its number was reckoned.
+    for n in (0, 1, 7):
+        step = scale.minimum + n * scale.step
+        assert scale.at_or_below(step) == scale.at_or_above(step) == pytest.approx(step)
+    assert scale.nearest(scale.maximum + 5.0 * scale.step) == scale.maximum
+    assert scale.nearest(scale.minimum - 5.0 * scale.step) == scale.minimum
