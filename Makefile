@@ -56,7 +56,7 @@ frontend/test-build/modules.js: frontend/modules.ts frontend/vite.modules.config
 
 test: lint chromium frontend/test-build/modules.js ## install and run every check
 	$(BIN)/pytest -n 2 tests/core tests/formats tests/reference tests/store tests/web
-	$(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/browser
+	$(BIN)/pytest -n 2 --dist loadfile --no-loadscope-reorder tests/browser
 
 bench: $(BIN)/.test $(STATIC)/index.html chromium ## measure speed and memory; writes docs/benchmarks.md
 	$(BIN)/python -m benchmarks.run

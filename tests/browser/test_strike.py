@@ -6,8 +6,6 @@ import re
 
 from playwright.sync_api import Page, expect
 
-PACE = 1.3
-
 
 def seconds_of(page: Page) -> int:
     """The run's clock [s]."""
