@@ -171,12 +171,9 @@ def test_structure_schools_and_neighbours_are_put_into_the_water_and_taken_out(o
     page.get_by_label("School").select_option("ball")
     page.get_by_label("School").locator("xpath=following-sibling::button").click()
     assert '"ball"' in sent(page)
-    for name in ("Face wetted", "On a float"):
-        button = page.get_by_role("button", name=re.compile(name, re.I))
-        if button.count():
-            was = button.first.get_attribute("aria-pressed")
-            button.first.click()
-            expect(button.first).not_to_have_attribute("aria-pressed", was)
+    for was, now in (("Face is wet", "Face is dry"), ("On its float", "Swings free")):
+        page.get_by_role("button", name=was).click()
+        expect(page.get_by_role("button", name=now)).to_be_visible()
 
 
 # --- Gear ----------------------------------------------------------------------------------------------------------

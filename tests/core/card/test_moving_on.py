@@ -53,9 +53,8 @@ def test_a_shallower_hole_on_the_old_range_only_costs_size():
 
 def test_gain_left_as_it_was_costs_its_decibels():
     found = moved(clarity="murky", depth_m=12.0)
-    if "gain" in found:
-        one, scale = found["gain"], RING.gain
-        assert one.effect_db == pytest.approx(abs(scale.decibels(one.now) - scale.decibels(one.was)))
+    one, scale = found["gain"], RING.gain
+    assert one.effect_db == pytest.approx(abs(scale.decibels(one.now) - scale.decibels(one.was)))
 
 
 def test_thicker_ice_lowers_the_face_and_a_face_left_inside_it_costs_much():
