@@ -173,3 +173,13 @@ def test_the_knobs_steps_above_and_below_hold_what_lies_between_them(unit):
         assert scale.at_or_below(step) == scale.at_or_above(step) == pytest.approx(step)
     assert scale.nearest(scale.maximum + 5.0 * scale.step) == scale.maximum
     assert scale.nearest(scale.minimum - 5.0 * scale.step) == scale.minimum
+
+
+@pytest.mark.parametrize("unit", UNITS, ids=lambda unit: unit.name)
+def test_settings_once_checked_are_left_as_they_are(unit):
+    for span in unit.ranges_m:
+        at = replace(starting_settings(unit, 4.0), range_m=span)
+        once = at.checked(unit)
+        assert once.checked(unit) == once
+        assert once.range_m == pytest.approx(span)
+        assert unit.gain.minimum <= once.gain <= unit.gain.maximum
