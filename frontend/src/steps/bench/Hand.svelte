@@ -38,8 +38,10 @@
   <div class="line">
     <h2 id="lure-name">Lure</h2>
     <p class="what">{lure.name}</p>
-    <p class="figures where" data-testid="lure-depth">
-      {stream.lureDepth === null ? "" : depth(stream.lureDepth, prefs.system)}
+    <p class="figures where">
+      <span data-testid="lure-depth"
+        >{stream.lureDepth === null ? "" : depth(stream.lureDepth, prefs.system)}</span
+      >
       {#if offBottom !== null}<small>{length(offBottom, prefs.system)} off bottom</small>{/if}
     </p>
   </div>
