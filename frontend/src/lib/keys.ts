@@ -46,3 +46,9 @@ export function giveBack(event: MouseEvent) {
   const button = (event.target as Element | null)?.closest("button");
   if (button && event.detail > 0) button.blur();
 }
+
+/** The two keys of every screen that has a help of its keys. */
+export const helpKeys = (show: (shown: (was: boolean) => boolean) => void): Key[] => [
+  { keys: "?", does: "show or hide these keys", on: ["?"], press: () => show((was) => !was) },
+  { on: ["Escape"], press: () => show(() => false) },
+];

@@ -96,3 +96,9 @@ export function sentence(
     return q ? quantity(q, system, words) : whole;
   });
 }
+
+/** Minutes and seconds of a run or recording; before its beginning is its beginning. */
+export function clock(seconds: number): string {
+  const whole = Math.floor(Math.max(seconds, 0));
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}

@@ -1,12 +1,13 @@
 <script lang="ts">
   // The Bench: truth beside echo on one depth axis, the knobs that answer, and a coach that says one thing at a time.
   import { onMount, untrack } from "svelte";
-  import { constants } from "../../lib/api/limits";
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
   import { told } from "../../lib/events";
-  import { LIFT, LIFT_FAST, SINK } from "../../lib/hand";
-  import { giveBack, type Key, pressed, released } from "../../lib/keys";
+  import { giveBack, helpKeys, type Key, pressed, released } from "../../lib/keys";
+  import { Hand } from "../../lib/live/hand.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
+  import StreamWords from "../../lib/live/StreamWords.svelte";
+  import { Notice } from "../../lib/notice.svelte";
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -16,6 +17,7 @@
   import Coach from "./Coach.svelte";
   import ExerciseBar from "./ExerciseBar.svelte";
   import GearAndDrawn from "./GearAndDrawn.svelte";
+  import { benchKeys } from "./keys";
   import Knobs from "./Knobs.svelte";
   import { type Tab, TABS } from "./tabs";
 
@@ -34,12 +36,11 @@
   let pings = $state(0);
   let help = $state(false);
   let reads = $state(false);
-  let kept = $state<string | null>(null);
-  let said = $state<string | null>(null);
+  const kept = new Notice(6000);
+  const said = new Notice(5000);
   let met = $state(false);
-  let lifting = $state(0);
   let stream = $state<BenchStream | null>(null);
-  let silence: number | undefined;
+  const hand = new Hand(() => stream);
 
   function wanted(): BenchWanted {
     const gear = { unit_id: unitId, lure_id: lureId };
@@ -56,7 +57,7 @@
     const seed = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
     const made = BenchStream.ofBench(wanted(), Number.isSafeInteger(seed) && seed >= 0 ? seed : null);
     stream = made;
-    said = null;
+    said.clear();
     met = false;
     held = null;
     if (untrack(() => reads)) made.read(true);
@@ -66,18 +67,14 @@
         void world.loadPractice();
       }
       const text = told(event, prefs.system);
-      if (text) {
-        said = text;
-        window.clearTimeout(silence);
-        silence = window.setTimeout(() => (said = null), 5000);
-      }
+      if (text) said.say(text);
       if (event.strike_id !== null) void world.loadStrikes();
     });
     void made.start();
     return () => {
       stop();
       made.close();
-      window.clearTimeout(silence);
+      said.clear();
       world.lureDepth = null;
       world.window = null;
       world.section = null;
@@ -109,16 +106,6 @@
         : null;
   });
 
-  function lift(speed: number) {
-    if (lifting === speed) return;
-    lifting = speed;
-    stream?.send({ lift_m_s: speed });
-  }
-
-  function look(eyes: "sonar" | "rod") {
-    if (stream && stream.eyes !== eyes) stream.send({ eyes });
-  }
-
   /** The last minutes of the picture become a recording. */
   async function keep() {
     if (!stream?.bench) return;
@@ -133,11 +120,10 @@
           },
         }),
       );
-      kept = "Kept. Replay it under Read, Recordings.";
+      kept.say("Kept. Replay it under Read, Recordings.");
     } catch (problem) {
-      kept = words(problem);
+      kept.say(words(problem));
     }
-    window.setTimeout(() => (kept = null), 6000);
   }
 
   const moment = $derived(stream?.reading?.moment ?? null);
@@ -153,111 +139,23 @@
     else stream.change({ [setting]: value } as Partial<Scene>);
   }
 
-  function nextWindow() {
-    const unit = stream?.bench?.unit;
-    const settings = stream?.settings;
-    if (!unit || !settings || unit.bottom_windows_m.length === 0) return;
-    const windows = [0, ...unit.bottom_windows_m];
-    const at = windows.findIndex((one) => Math.abs(one - settings.bottom_window_m) < 1e-3);
-    stream!.turn({ bottom_window_m: windows[(at + 1) % windows.length]!, free_window_m: 0 });
-  }
-
-  function nextBeam() {
-    const beams = stream?.bench?.unit.beams.length ?? 1;
-    stream?.turn({ beam: ((stream.settings?.beam ?? 0) + 1) % beams });
-  }
-
-  function toTheLine() {
-    if (stream && stream.targetDepth > 0) stream.send({ to_depth_m: stream.targetDepth });
-  }
-
   /** While frozen, so many pings back. */
   function step(back: number) {
     if (held !== null) held = Math.min(Math.max(held + back, 0), pings - 1);
   }
 
-  function rejectionStep(direction: 1 | -1) {
-    const most = (stream?.bench?.unit.rejections.length ?? 1) - 1;
-    const now = stream?.settings?.rejection;
-    if (now !== undefined) stream!.turn({ rejection: Math.min(Math.max(now + direction, 0), most) });
-  }
-
-  function hold(back: number | null) {
-    held = back;
-  }
-
-  const NUDGE = constants.foot / 4;
-  const aimedAt = () => stream?.targetDepth || stream?.lureDepth || 1;
-  const still = () => lift(0);
-
   const KEYS: readonly Key[] = [
-    {
-      keys: "Up",
-      does: "lift the lure slowly while held (with Shift, fast)",
-      on: ["ArrowUp"],
-      press: (event) => lift(event.shiftKey ? LIFT_FAST : LIFT),
-      release: still,
-      repeats: true,
-    },
-    {
-      keys: "Down",
-      does: "lower the lure while held",
-      on: ["ArrowDown"],
-      press: () => lift(SINK),
-      release: still,
-      repeats: true,
-    },
-    { keys: "Space", does: "twitch", on: [" "], press: () => stream?.send({ twitch: true }) },
-    {
-      keys: "R",
-      does: "eyes on the rod tip while held",
-      on: ["r"],
-      press: () => look("rod"),
-      release: () => look("sonar"),
-    },
-    { keys: "Enter", does: "set the hook", on: ["Enter"], press: () => stream?.send({ set_hook: true }) },
-    {
-      keys: "G",
-      does: "more gain (with Shift, less)",
-      on: ["g"],
-      press: (event) => stream?.gainStep(event.shiftKey ? -1 : 1),
-      repeats: true,
-    },
-    { keys: "Z", does: "next window", on: ["z"], press: nextWindow },
-    { keys: "B", does: "next beam", on: ["b"], press: nextBeam },
-    {
-      keys: "X",
-      does: "more rejection (with Shift, less)",
-      on: ["x"],
-      press: (event) => rejectionStep(event.shiftKey ? -1 : 1),
-    },
-    { keys: "L", does: "bring the lure to the aim line", on: ["l"], press: toTheLine },
-    {
-      keys: "[ ]",
-      does: "move the aim line up or down",
-      on: ["[", "]"],
-      press: (event) => stream?.aim(Math.max(aimedAt() + (event.key === "[" ? -NUDGE : NUDGE), 0.1)),
-      repeats: true,
-    },
-    { keys: "F", does: "freeze or resume", on: ["f"], press: () => (held = held === null ? 0 : null) },
-    {
-      keys: ", .",
-      does: "while frozen, one ping back or on",
-      on: [",", "."],
-      press: (event) => step(event.key === "," ? 1 : -1),
-      repeats: true,
-    },
-    { keys: "T", does: "hide or show the truth", on: ["t"], press: () => (truth = !truth) },
-    { keys: "?", does: "show or hide these keys", on: ["?"], press: () => (help = !help) },
-    { on: ["Escape"], press: () => (help = false) },
+    ...benchKeys({
+      stream: () => stream,
+      hand,
+      freeze: () => (held = held === null ? 0 : null),
+      step,
+      truth: () => (truth = !truth),
+    }),
+    ...helpKeys((shown) => (help = shown(help))),
   ];
 
-  // A key or button still held when the window loses the focus is never let go: do it here.
-  onMount(() => {
-    const letGo = () => lift(0);
-    window.addEventListener("blur", letGo);
-    return () => window.removeEventListener("blur", letGo);
-  });
+  onMount(hand.letGoWithFocus);
 </script>
 
 <svelte:window
@@ -290,12 +188,8 @@
           <button class="primary" onclick={() => (held = null)}>Resume</button>
         </div>
       {/if}
-    {:else}
-      <p class="waiting">{stream?.message || "Lowering the transducer."}</p>
     {/if}
-    {#if stream?.bench && stream.message}
-      <p class="link" role="alert">{stream.message}</p>
-    {/if}
+    <StreamWords {stream} waiting="Lowering the transducer." />
     {#if help}
       <KeysHelp keys={KEYS} close={() => (help = false)} />
     {/if}
@@ -304,7 +198,7 @@
     tuning={stream?.tuning ?? null}
     unit={stream?.bench?.unit ?? null}
     settings={stream?.settings ?? null}
-    event={kept ?? said ?? advice}
+    event={kept.text ?? said.text ?? advice}
     change={obey}
   />
   <div class="controls">
@@ -317,12 +211,11 @@
       <Knobs
         {tab}
         {stream}
-        {lifting}
-        chooseEyes={look}
+        {hand}
         {views}
         {held}
         {pings}
-        {hold}
+        hold={(back) => (held = back)}
         settings={stream.settings}
         scene={stream.scene}
         unit={stream.bench.unit}
@@ -340,7 +233,7 @@
         bind:truth
         bind:help
         {held}
-        {hold}
+        hold={(back) => (held = back)}
         {keep}
       />
     {/if}
@@ -422,22 +315,6 @@
     border: 2px solid var(--action);
     border-radius: 8px;
     background: var(--panel);
-  }
-
-  .waiting {
-    place-self: center;
-    padding: 24px;
-  }
-
-  .link {
-    position: absolute;
-    inset: 12px 12px auto 12px;
-    padding: 10px 14px;
-    border: 2px solid var(--stop);
-    border-radius: 6px;
-    background: var(--panel);
-    color: var(--stop);
-    font-weight: 700;
   }
 
   @media (max-width: 760px) {

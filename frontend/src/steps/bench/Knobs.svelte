@@ -2,8 +2,9 @@
   // What can be turned, by tab: gain, hand and range; the picture; the water; practice.
   import type { LureFields, PictureKind, Profile, Scene, Settings } from "../../lib/api/types";
   import GainControl from "../../lib/controls/GainControl.svelte";
+  import type { Hand } from "../../lib/live/hand.svelte";
   import type { BenchStream } from "../../lib/live/stream.svelte";
-  import Hand from "./Hand.svelte";
+  import HandPanel from "./HandPanel.svelte";
   import MoreKnobs from "./MoreKnobs.svelte";
   import PicturePanel from "./PicturePanel.svelte";
   import PracticePanel from "./PracticePanel.svelte";
@@ -18,8 +19,7 @@
     scene,
     unit,
     lure,
-    lifting,
-    chooseEyes,
+    hand,
     views,
     held,
     pings,
@@ -31,8 +31,7 @@
     scene: Scene;
     unit: Profile;
     lure: LureFields;
-    lifting: number;
-    chooseEyes: (eyes: "sonar" | "rod") => void;
+    hand: Hand;
     views: readonly PictureKind[];
     held: number | null;
     pings: number;
@@ -42,7 +41,7 @@
 
 {#if tab === "Tune"}
   <GainControl {unit} gain={settings.gain} tuning={stream.tuning} change={(gain) => stream.turn({ gain })} />
-  <Hand {stream} {scene} {lure} {lifting} {chooseEyes} />
+  <HandPanel {stream} {hand} {scene} {lure} />
   <RangeControl
     {unit}
     {settings}

@@ -3,16 +3,18 @@
   import { api, ok, Problem, words as wordsOf } from "../../lib/api/client";
   import type { CardWanted, Hole, HoleCard, KeptCard, Said } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
+  import { latest } from "../../lib/latest";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
-  import GainBand from "./GainBand.svelte";
-  import { NAMES } from "./known";
+  import Trouble from "../../lib/controls/Trouble.svelte";
+  import Acts from "./Acts.svelte";
   import Known from "./Known.svelte";
   import Cautions from "./Cautions.svelte";
   import Changes from "./Changes.svelte";
   import Checks from "./Checks.svelte";
-  import { numberLines, settingLines, textMessage } from "./lines";
+  import { differing, numberLines, settingLines } from "./lines";
+  import SettingsToHold from "./SettingsToHold.svelte";
   import Rows from "./Rows.svelte";
   import Rules from "./Rules.svelte";
   import Schools from "./Schools.svelte";
@@ -24,23 +26,25 @@
   let wanted = $state<CardWanted | null>(null);
   let refused: Record<string, string> = $state({});
   let trouble = $state("");
-  let said = $state("");
   let side: "card" | "known" = $state("card");
   /** What each line said before the last change, for the lines that changed. */
   let before: Record<string, string> = $state({});
   let waiting: number | undefined;
-  let asked = 0;
 
   const card = $derived(kept?.card ?? null);
   const words = $derived(card ? card.unit.ladders[card.settings.ladder]!.steps.map((one) => one.name) : []);
-  const lines = $derived(card ? settingLines(card, prefs.system) : []);
   const numbers = $derived(card ? numberLines(card, prefs.system) : []);
+  const linesOf = (one: HoleCard) => [...settingLines(one, prefs.system), ...numberLines(one, prefs.system)];
   const write = (one: Said) => sentence(one.text, one.values, prefs.system, words);
 
+  // An answer that comes after a later question is of another hole, or of less that is known.
+  const asks = latest((answer: Promise<KeptCard>) => answer);
+
   $effect(() => {
-    const id = hole.id;
-    void ok(api.GET("/api/holes/{hole_id}/card", { params: { path: { hole_id: id } } }))
+    const hole_id = hole.id;
+    void asks(ok(api.GET("/api/holes/{hole_id}/card", { params: { path: { hole_id } } })))
       .then((found) => {
+        if (!found) return;
         kept = found;
         wanted = found.wanted;
         before = {};
@@ -86,24 +90,17 @@
   }
 
   async function make(now: CardWanted) {
-    const mine = ++asked;
     try {
-      const made = await ok(
-        api.PUT("/api/holes/{hole_id}/card", { params: { path: { hole_id: hole.id } }, body: now }),
+      const made = await asks(
+        ok(api.PUT("/api/holes/{hole_id}/card", { params: { path: { hole_id: hole.id } }, body: now })),
       );
-      if (mine !== asked) return;
-      const was = Object.fromEntries([...lines, ...numbers].map((one) => [one.key, one]));
+      if (!made) return;
+      before = card ? differing(linesOf(card), linesOf(made.card)) : {};
       kept = made;
-      const is = [...settingLines(made.card, prefs.system), ...numberLines(made.card, prefs.system)];
-      before = Object.fromEntries(
-        is
-          .filter(({ key, value, does }) => was[key] && (was[key].value !== value || was[key].does !== does))
-          .map(({ key, value }) => [key, was[key]!.value === value ? "" : was[key]!.value]),
-      );
       trouble = "";
       refused = {};
     } catch (problem) {
-      if (mine === asked) failed(problem);
+      failed(problem);
     }
   }
 
@@ -122,26 +119,6 @@
       check.done = !done;
       failed(problem);
     }
-  }
-
-  async function copy(made: HoleCard) {
-    const text = textMessage(made, hole.name, prefs.system);
-    try {
-      await navigator.clipboard.writeText(text);
-      said = `Copied: ${text}`;
-    } catch {
-      said = text; // no clipboard here: the text can still be marked and copied
-    }
-  }
-
-  function onBench(made: HoleCard) {
-    world.trial = {
-      unit_id: made.unit.id,
-      lure_id: wanted?.lure_id ?? null,
-      settings: made.settings,
-      lure_depth_m: made.lure_depth_m,
-    };
-    world.go("bench");
   }
 
   const calibrated = (made: HoleCard) => made.unit.calibrated;
@@ -165,18 +142,12 @@
     {/if}
   </div>
   <div class="out" data-testid="card">
-    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    <Trouble words={trouble} />
     <div class="sheet">
       {#if card && wanted}
         {@const made = card}
         <h1>{hole.name}<span class="unit">{made.unit.name}</span></h1>
-        <div class="acts">
-          <button onclick={() => window.print()}>Print</button>
-          <button onclick={() => copy(made)}>Text message</button>
-          <a class="button" href="/api/holes/{hole.id}/card/file" download>JSON</a>
-          <button class="primary" onclick={() => onBench(made)}>Try it on the Bench</button>
-        </div>
-        <p class="said" role="status">{said}</p>
+        <Acts {hole} {made} lureId={wanted.lure_id ?? null} />
         <p class="source">
           {#if calibrated(made)}
             Calibrated from {calibrated(made)!.readings} readings: the lure's floor is sure to ±{trim(
@@ -208,48 +179,7 @@
             choose={(view) => change({ ...wanted!, view }, 0)}
           />
         </div>
-        <section class="settings" aria-label="Settings">
-          <Rows {lines} {before} wide />
-          <GainBand unit={made.unit} gain={made.settings.gain} gains={made.gains} />
-          {#if !made.gains.open}
-            <p class="closed">
-              No setting shows this lure in quiet water here{made.gains.width_db !== null &&
-              made.gains.width_db < 0
-                ? `: the window is closed by ${trim(-made.gains.width_db, 1)} dB`
-                : ": the window is narrower than one step of the knob"}. The gain above is the least that
-              shows the lure.
-            </p>
-            {#if made.remedies.length > 0}
-              <ol class="openings lines" aria-label="What would open the window">
-                {#each made.remedies as one, i (i)}
-                  <li>
-                    <b class="figures">+{trim(one.gain_db, 1)} dB</b>
-                    {write(one.what)}{one.opens ? ": opens it" : ""}
-                  </li>
-                {/each}
-              </ol>
-            {/if}
-          {/if}
-          {#if world.riseLine && !world.riseOfRun}
-            <p data-testid="rise-line">
-              Rise line today: about <b class="figures">{depth(world.riseLine.depth_m, prefs.system)}</b>,
-              between
-              {depth(world.riseLine.low_m, prefs.system)} and {depth(world.riseLine.high_m, prefs.system)},
-              from {world.riseLine.fish} fish. Lifting beyond it loses them.
-            </p>
-          {/if}
-          {#if made.unknowns.some((one) => one.cost_db > 0.5)}
-            <p class="unknown" data-testid="unknown">
-              Not known, and it may cost most: {made.unknowns
-                .filter((one) => one.cost_db > 0.5)
-                .map((one) => `${NAMES[one.name]} (${trim(one.cost_db, 0)} dB; taken as ${one.assumed})`)
-                .join(", ")}.
-              {made.gains.firm
-                ? "The gain is chosen to hold whatever they turn out to be."
-                : "No one gain holds whatever they turn out to be."}
-            </p>
-          {/if}
-        </section>
+        <SettingsToHold {made} {before} {write} />
         {#if kept?.from_hole}
           <Changes {made} from={kept.from_hole} changes={kept.changes} />
         {/if}
@@ -307,11 +237,9 @@
   }
 
   h1,
-  .acts,
-  .said,
   .source,
   .choices,
-  .settings {
+  .sheet > :global(.settings) {
     column-span: all;
   }
 
@@ -322,7 +250,6 @@
     color: var(--soft);
   }
 
-  .acts,
   .choices {
     display: flex;
     flex-wrap: wrap;
@@ -334,34 +261,9 @@
     max-width: 340px;
   }
 
-  .said {
-    user-select: all;
-  }
-
-  .said:empty {
-    display: none;
-  }
-
-  .source,
-  .unknown {
+  .source {
     font-size: 0.92rem;
     color: var(--soft);
-  }
-
-  .trouble {
-    padding: 8px 12px;
-    border-left: 6px solid var(--stop);
-    background: var(--panel);
-    color: var(--stop);
-    font-weight: 600;
-  }
-
-  .closed {
-    margin-top: 8px;
-    padding: 8px 12px;
-    border-left: 6px solid var(--action);
-    background: var(--panel);
-    font-weight: 600;
   }
 
   .print-only {
@@ -408,7 +310,7 @@
     }
 
     .sheet > h1,
-    .sheet > .settings {
+    .sheet > :global(.settings) {
       order: 0;
     }
   }
@@ -417,10 +319,7 @@
   @media print {
     .inputs,
     .sides,
-    .acts,
-    .choices,
-    .said,
-    .trouble {
+    .choices {
       display: none;
     }
 
@@ -458,17 +357,9 @@
       break-after: avoid;
     }
 
-    .source,
-    .unknown {
+    .source {
       font-size: 7pt;
       line-height: 1.15;
-    }
-
-    .closed {
-      padding: 3pt 5pt;
-      border: 1pt solid;
-      background: none;
-      font-size: 7.2pt;
     }
 
     .print-only {

@@ -281,9 +281,6 @@
   }
 
   .field {
-    display: grid;
-    gap: 2px;
-    align-content: start;
     min-width: 0;
   }
 

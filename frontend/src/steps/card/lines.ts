@@ -288,3 +288,15 @@ export function changeInWords(
       return ["Lure", depth(value, system)];
   }
 }
+
+/** What each line said before, for the lines that now say something else; "" where only what it does changed. */
+export function differing(was: readonly Line[], is: readonly Line[]): Record<string, string> {
+  const before = new Map(was.map((one) => [one.key, one]));
+  const changed: Record<string, string> = {};
+  for (const { key, value, does } of is) {
+    const old = before.get(key);
+    if (old && (old.value !== value || old.does !== does))
+      changed[key] = old.value === value ? "" : old.value;
+  }
+  return changed;
+}

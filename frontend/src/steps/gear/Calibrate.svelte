@@ -6,7 +6,6 @@
   import { drafts } from "../../lib/drafts.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import {
-    depth,
     depthUnit,
     fromDepth,
     fromSmall,
@@ -17,8 +16,8 @@
     trim,
   } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
-  import FitPlot from "./FitPlot.svelte";
-  import type { Row } from "./readings";
+  import Found from "./Found.svelte";
+  import { inUnits, number, type Row, rowOf, whole } from "./readings";
   import Readings from "./Readings.svelte";
   import StandIn from "./StandIn.svelte";
 
@@ -44,8 +43,6 @@
   let asked = 0;
 
   const steps = $derived(unit.ladders[0]!.steps);
-  const number = (text: string) => (text.trim() === "" ? Number.NaN : Number(text.trim().replace(",", ".")));
-  const whole = (row: Row) => Number.isFinite(number(row.depth)) && Number.isFinite(number(row.gain));
   const told = $derived(rows.filter(whole));
   const wanted = $derived<CalibrationWanted>({
     water: { ...water },
@@ -71,13 +68,7 @@
           return;
         }
         water = kept.wanted.water;
-        rows = kept.wanted.readings.map((one) => ({
-          lure: String(one.lure_id),
-          depth: trim(toDepth(one.depth_m, prefs.system), 1),
-          gain: trim(one.gain, 2),
-          colour: String(one.colour),
-          exact: one.depth_m,
-        }));
+        rows = kept.wanted.readings.map((one) => rowOf(one, prefs.system));
       },
     );
   });
@@ -131,13 +122,6 @@
     return true;
   }
 
-  const inUnits = (list: Row[], from: System, to: System): Row[] =>
-    list.map((row) => {
-      const typed = number(row.depth);
-      if (from === to || !Number.isFinite(typed)) return row;
-      return { ...row, depth: trim(toDepth(row.exact ?? fromDepth(typed, from), to), 1) };
-    });
-
   $effect(() => {
     const to = prefs.system;
     if (to === system) return;
@@ -156,16 +140,7 @@
   }
 
   function note(reading: Reading) {
-    rows = [
-      ...rows.filter(whole),
-      {
-        lure: String(reading.lure_id),
-        depth: trim(toDepth(reading.depth_m, prefs.system), 1),
-        gain: trim(reading.gain, 2),
-        colour: String(reading.colour),
-        exact: reading.depth_m,
-      },
-    ];
+    rows = [...rows.filter(whole), rowOf(reading, prefs.system)];
   }
 
   async function use() {
@@ -202,11 +177,6 @@
       }),
     );
   }
-
-  const NAMES: Record<string, string> = {
-    db_per_step: "dB per gain step",
-    colour_step_db: "dB between colours",
-  };
 </script>
 
 <section class="calibrate" aria-label="Calibrate {unit.name}">
@@ -278,47 +248,7 @@
     </ul>
   {/if}
   {#if fit}
-    {@const found = fit}
-    <div class="found" data-testid="fit">
-      <dl>
-        <dt>First colour at the lowest gain</dt>
-        <dd class="figures">
-          {trim(found.first_colour_db, 1)} ± {trim(2 * found.first_colour_sd_db, 1)} dB
-          <span>profile {trim(unit.gain.first_colour_db, 1)}</span>
-        </dd>
-        <dt>dB per gain step</dt>
-        <dd class="figures">
-          {trim(found.db_per_step, 3)} ± {trim(2 * found.db_per_step_sd, 3)}
-          <span>profile {trim(unit.gain.db_per_step, 3)}</span>
-        </dd>
-        <dt>dB between colours</dt>
-        <dd class="figures">
-          {trim(found.colour_step_db, 2)} ± {trim(2 * found.colour_step_sd_db, 2)}
-          <span>profile {trim(unit.colour_step_db, 2)}</span>
-        </dd>
-      </dl>
-      <FitPlot fit={found} {unit} gains={wanted.readings.map((one) => one.gain)} />
-      <div class="next">
-        {#if found.assumed.length > 0}
-          <p>
-            Assumed, for the readings do not fix it: {found.assumed
-              .map((one) => NAMES[one] ?? one)
-              .join(" and ")}.
-          </p>
-        {/if}
-        {#if found.next_reading}
-          <p>
-            One more reading would tell most with this lure at <b
-              >{depth(found.next_reading.depth_m, prefs.system)}</b
-            >: the floor is sure to ±{trim(2 * found.next_reading.now_db, 1)} dB now, ±{trim(
-              2 * found.next_reading.then_db,
-              1,
-            )} dB with it.
-          </p>
-        {/if}
-        <button class="primary" onclick={use}>Use this calibration</button>
-      </div>
-    </div>
+    <Found found={fit} {unit} gains={wanted.readings.map((one) => one.gain)} {use} />
   {/if}
 </section>
 
@@ -367,45 +297,5 @@
     background: var(--panel);
     color: var(--stop);
     font-weight: 600;
-  }
-
-  .found {
-    display: grid;
-    grid-template-columns: minmax(200px, 1fr) minmax(240px, 1.2fr) minmax(200px, 1fr);
-    gap: 12px 22px;
-    align-items: start;
-  }
-
-  dl {
-    margin: 0;
-  }
-
-  dt {
-    font-size: 0.9rem;
-    color: var(--soft);
-  }
-
-  dd {
-    margin: 0 0 8px;
-    font-size: 1.15rem;
-    font-weight: 700;
-  }
-
-  dd span {
-    display: block;
-    font-size: 0.85rem;
-    font-weight: 400;
-    color: var(--soft);
-  }
-
-  .next {
-    display: grid;
-    gap: 8px;
-  }
-
-  @media (max-width: 1100px) {
-    .found {
-      grid-template-columns: minmax(0, 1fr);
-    }
   }
 </style>

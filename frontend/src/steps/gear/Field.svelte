@@ -16,12 +16,6 @@
 </div>
 
 <style>
-  .field {
-    display: grid;
-    gap: 2px;
-    align-content: start;
-  }
-
   label {
     font-weight: 600;
   }

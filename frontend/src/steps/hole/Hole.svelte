@@ -330,12 +330,6 @@
     margin-top: 12px;
   }
 
-  .field {
-    display: grid;
-    gap: 3px;
-    align-content: start;
-  }
-
   .wide {
     grid-column: 1 / -1;
   }

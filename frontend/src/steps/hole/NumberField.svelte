@@ -35,12 +35,6 @@
 </div>
 
 <style>
-  .field {
-    display: grid;
-    gap: 3px;
-    align-content: start;
-  }
-
   label {
     font-weight: 600;
   }

@@ -10,6 +10,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { depth } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
   import Answer from "./Answer.svelte";
   import GearAsItStood from "./GearAsItStood.svelte";
   import TouchColumn from "./TouchColumn.svelte";
@@ -184,7 +185,7 @@
   </section>
 
   <section class="answer" aria-label="What it can be" aria-live="polite" data-testid="answer">
-    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    <Trouble words={trouble} />
     <Answer {sheet} {words} none={trouble === ""} {percent} />
     <div class="where">
       <Truth id="sheet" {section} region={fish?.region ?? null} lure={sheet?.lure_depth_m ?? null} />
@@ -270,11 +271,6 @@
 
   .swatches small {
     font-size: 0.78rem;
-  }
-
-  .trouble {
-    color: var(--stop);
-    font-weight: 700;
   }
 
   .where {

@@ -9,6 +9,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
   import Truth from "./Truth.svelte";
 
   let {
@@ -162,10 +163,10 @@
     <section class="ask">
       <p class="place">{place}. {drill.title}, level {drill.level}.</p>
       <h2>{sentence(drill.question.text, drill.question.values, prefs.system)}</h2>
-      {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      <Trouble words={trouble} />
       {#if !answer}
         {#if pointing}
-          <p class="hint">Touch the picture, or move the line with the up and down keys.</p>
+          <p class="soft">Touch the picture, or move the line with the up and down keys.</p>
           <button class="primary" disabled={pointed === null} onclick={() => send(null)}>This is it</button>
         {:else}
           <div class="choices" role="group" aria-label="Answers">
@@ -265,11 +266,6 @@
   }
 
   .place,
-  .hint {
-    color: var(--soft);
-    font-size: 0.92rem;
-  }
-
   .choices {
     display: grid;
     gap: 8px;
@@ -321,11 +317,6 @@
     display: grid;
     grid-template-columns: 1fr 1fr;
     gap: 8px;
-  }
-
-  .trouble {
-    color: var(--stop);
-    font-weight: 700;
   }
 
   @media (max-width: 760px) {

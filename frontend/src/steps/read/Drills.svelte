@@ -3,6 +3,7 @@
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { DrillKey, Round, Skill } from "../../lib/api/types";
+  import Trouble from "../../lib/controls/Trouble.svelte";
   import DrillPage from "./DrillPage.svelte";
   import Rounds from "./Rounds.svelte";
   import SkillPicture from "./SkillPicture.svelte";
@@ -89,7 +90,7 @@
   {/key}
 {:else}
   <div class="drills">
-    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    <Trouble words={trouble} />
     <section class="start">
       <div>
         <h2>{ended ? `${ended.right} of ${ended.of} right` : "Train the eye"}</h2>
@@ -131,11 +132,6 @@
 
   .start p {
     color: var(--soft);
-  }
-
-  .trouble {
-    color: var(--stop);
-    font-weight: 700;
   }
 
   @media (max-width: 760px) {

@@ -5,6 +5,7 @@
   import type { Hole, Import, RecordingSummary } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
   import Replay from "./Replay.svelte";
   import { sendFile } from "./upload";
 
@@ -81,7 +82,7 @@
     />{/key}
 {:else}
   <div class="recordings">
-    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    <Trouble words={trouble} />
     <section class="head">
       <p>
         The Bench keeps its last five minutes: press <b>Keep the last minutes</b> there. Files come and go as netCDF-4
@@ -164,11 +165,6 @@
   .what small,
   .none {
     color: var(--soft);
-  }
-
-  .trouble {
-    color: var(--stop);
-    font-weight: 700;
   }
 
   progress {

@@ -9,8 +9,9 @@
   import { UNMARKED } from "../../lib/picture/clip";
   import { calm, Playhead } from "../../lib/playhead.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, sentence } from "../../lib/units";
+  import { clock, depth, sentence } from "../../lib/units";
   import { markName } from "../../lib/picture/names";
+  import Trouble from "../../lib/controls/Trouble.svelte";
 
   let { id, close }: { id: number; close: () => void } = $props();
 
@@ -157,8 +158,6 @@
     head.stop(to);
   }
 
-  const clock = (at: number) =>
-    `${Math.floor(Math.max(at, 0) / 60)}:${String(Math.floor(Math.max(at, 0) % 60)).padStart(2, "0")}`;
   const named = $derived(reading?.marks.filter((mark) => !mark.hidden) ?? []);
 </script>
 
@@ -245,7 +244,7 @@
         </ul>
       {/if}
       <h2>Notes</h2>
-      {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+      <Trouble words={trouble} />
       <form
         onsubmit={(event) => {
           event.preventDefault();
@@ -371,11 +370,6 @@
 
   .to .figures {
     color: var(--action);
-    font-weight: 700;
-  }
-
-  .trouble {
-    color: var(--stop);
     font-weight: 700;
   }
 

@@ -6,6 +6,7 @@
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import Stepper from "../../lib/controls/Stepper.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
 
   let { skills, play }: { skills: readonly Skill[]; play: (round: Round) => void } = $props();
 
@@ -64,7 +65,7 @@
 </script>
 
 <section class="rounds" aria-label="Rounds for others">
-  {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+  <Trouble words={trouble} />
   <div class="build">
     <h2>Put a round together</h2>
     <label
@@ -170,11 +171,5 @@
   output {
     min-width: 6ch;
     text-align: center;
-  }
-
-  .trouble {
-    grid-column: 1 / -1;
-    color: var(--stop);
-    font-weight: 700;
   }
 </style>

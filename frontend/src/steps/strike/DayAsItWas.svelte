@@ -33,11 +33,6 @@
     font-size: 0.95rem;
   }
 
-  .soft {
-    color: var(--soft);
-    font-size: 0.92rem;
-  }
-
   .soft a {
     color: inherit;
   }

@@ -7,8 +7,9 @@
   import { readInks } from "../../lib/picture/inks";
   import { Playhead } from "../../lib/playhead.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { sentence, small } from "../../lib/units";
+  import { clock, sentence, small } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
   import DayAsItWas from "./DayAsItWas.svelte";
   import Moments from "./Moments.svelte";
   import { pingsOf } from "./pings";
@@ -136,7 +137,6 @@
       hole_id: run.hole_id,
     });
 
-  const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
   const said = (one: Judged) => sentence(one.say.text, one.say.values, prefs.system);
   // Where another hand would take over: a little before the chosen moment, or where the play head stands.
   const moment = $derived.by(() => {
@@ -240,7 +240,7 @@
           <button class="primary" onclick={takeOver}>Take over from here</button>
           <button onclick={again}>Same fish again</button>
         </div>
-        {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+        <Trouble words={trouble} />
       </section>
       <DayAsItWas {run} {id} />
     </div>
@@ -366,16 +366,6 @@
   .asks > * {
     flex: 1 1 150px;
     min-width: 0;
-  }
-
-  .soft {
-    color: var(--soft);
-    font-size: 0.92rem;
-  }
-
-  .trouble {
-    color: var(--stop);
-    font-weight: 700;
   }
 
   @media (max-width: 760px) {

@@ -8,6 +8,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
   import CadenceShape from "./CadenceShape.svelte";
   import Outcomes from "./Outcomes.svelte";
   import Grip from "./Grip.svelte";
@@ -217,7 +218,7 @@
         >{running ? "Fishing" : "Fish a hundred"}</button
       >
     </div>
-    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    <Trouble words={trouble} />
     {#if running || found}
       <progress max={of} value={fished} aria-label="How far the lab has come"></progress>
     {/if}
@@ -252,12 +253,6 @@
     padding: 14px 16px;
     overflow-y: auto;
     min-height: 0;
-  }
-
-  .soft {
-    color: var(--soft);
-    font-size: 0.92rem;
-    line-height: 1.3;
   }
 
   .patterns {
@@ -328,11 +323,6 @@
     height: 14px;
     margin: 10px 0;
     accent-color: var(--pine);
-  }
-
-  .trouble {
-    color: var(--stop);
-    font-weight: 700;
   }
 
   @media (max-width: 760px) {

@@ -81,9 +81,4 @@
     background: var(--pine);
     color: var(--panel);
   }
-
-  .soft {
-    color: var(--soft);
-    font-size: 0.92rem;
-  }
 </style>

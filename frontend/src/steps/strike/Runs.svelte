@@ -7,6 +7,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, small } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
   import SkillLines from "./SkillLines.svelte";
 
   let {
@@ -63,7 +64,7 @@
 </script>
 
 <div class="runs">
-  {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+  <Trouble words={trouble} />
   <section class="choose" aria-label="What to play">
     <h2>Play a run</h2>
     <p class="soft">
@@ -158,18 +159,6 @@
     padding: 14px 16px;
     overflow-y: auto;
     min-height: 0;
-  }
-
-  .trouble {
-    grid-column: 1 / -1;
-    color: var(--stop);
-    font-weight: 700;
-  }
-
-  .soft {
-    color: var(--soft);
-    font-size: 0.92rem;
-    line-height: 1.3;
   }
 
   .ways {

@@ -8,7 +8,9 @@
   import { latest } from "../../lib/latest";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence } from "../../lib/units";
+  import Today from "./Today.svelte";
   import { world } from "../../lib/world.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
 
   let { hole }: { hole: Hole } = $props();
 
@@ -125,15 +127,12 @@
     );
 
   const share = (value: number) => `${Math.round(100 * value)}`;
-  const last = $derived(sheet?.touches[0] ?? null);
-  const lastHeight = $derived(line?.heights[0] ?? null);
-  const clock = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
   const label = (kind: string) => HAPPENED.find((one) => one.key === kind)?.label ?? kind;
 </script>
 
 <div class="sheet">
   <section class="now" aria-label="What to try next">
-    {#if trouble}<p class="trouble" role="alert">{trouble}</p>{/if}
+    <Trouble words={trouble} />
     {#if sheet}
       <p class="try" data-testid="suggestion">{sheet.do}</p>
       <p class="why">{sentence(sheet.why.text, sheet.why.values, prefs.system)}</p>
@@ -205,44 +204,7 @@
     </ol>
   </section>
 
-  <section class="today" aria-label="Today">
-    <h2>Today at {hole.name}</h2>
-    <p>
-      {#if line?.line}
-        Rise line: about <b class="figures">{depth(line.line.depth_m, prefs.system)}</b>, between {depth(
-          line.line.low_m,
-          prefs.system,
-        )} and {depth(line.line.high_m, prefs.system)}, from {line.line.fish} fish.
-      {:else}
-        Rise line: not known yet. Touch <b>Turned here</b> when a fish stops following.
-      {/if}
-      {#if sheet?.best_depth_m}
-        Bites came at about <b class="figures">{depth(sheet.best_depth_m, prefs.system)}</b>: that is your aim
-        line.
-      {/if}
-    </p>
-    {#if sheet && sheet.touches.length > 0}
-      <ul class="lines">
-        {#each sheet.touches.slice(0, 8) as one (one.id)}
-          <li>
-            <span class="figures">{clock(one.at)}</span>
-            <b>{label(one.kind)}</b>
-            {one.depth_m === null ? "" : `at ${depth(one.depth_m, prefs.system)}, `}{one.trying}
-          </li>
-        {/each}
-      </ul>
-    {/if}
-    <div class="undo">
-      {#if last}<button onclick={() => void undo(last)}>Take back the last touch</button>{/if}
-      {#if lastHeight}<button onclick={() => void undoHeight(lastHeight.id)}>Take back the last height</button
-        >{/if}
-    </div>
-    <p class="soft">
-      Limits, seasons and how a fish is to be handled are for local rules to say. Fish from deep water that
-      are let go may not live: stop, or move, when you have what you may keep. Keep the hook off your hands
-      with gloves on.
-    </p>
-  </section>
+  <div class="today"><Today {hole} {sheet} {line} {undo} {undoHeight} {label} /></div>
 </div>
 
 <style>
@@ -390,23 +352,6 @@
     font-size: 0.85rem;
     font-weight: 400;
     color: var(--soft);
-  }
-
-  .undo {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    margin: 8px 0;
-  }
-
-  .soft {
-    color: var(--soft);
-    font-size: 0.9rem;
-  }
-
-  .trouble {
-    color: var(--stop);
-    font-weight: 700;
   }
 
   @media (max-width: 760px) {

@@ -91,11 +91,6 @@
     stroke-width: 1.5;
   }
 
-  .soft {
-    color: var(--soft);
-    font-size: 0.92rem;
-  }
-
   b {
     text-align: right;
   }

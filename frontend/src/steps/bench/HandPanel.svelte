@@ -6,6 +6,7 @@
   import ArrowUp from "@lucide/svelte/icons/arrow-up";
   import Choice from "../../lib/controls/Choice.svelte";
   import HoldButton from "../../lib/controls/HoldButton.svelte";
+  import type { Hand } from "../../lib/live/hand.svelte";
   import type { BenchStream } from "../../lib/live/stream.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import Tip from "../../lib/rod/Tip.svelte";
@@ -14,22 +15,18 @@
 
   let {
     stream,
+    hand,
     scene,
     lure,
-    lifting,
-    chooseEyes,
   }: {
     stream: BenchStream;
+    hand: Hand;
     scene: Scene;
     lure: LureFields;
-    lifting: number;
-    chooseEyes: (eyes: "sonar" | "rod") => void;
   } = $props();
 
   const { offBottom: OFF_BOTTOM } = constants;
   const nudge = constants.foot / 4;
-  const still = () => stream.send({ lift_m_s: 0 });
-  const lift = (speed: number) => stream.send({ lift_m_s: speed });
   const goal = $derived(Math.max(scene.bottom_depth_m - OFF_BOTTOM, scene.ice_thickness_m + 0.1));
   const offBottom = $derived(stream.lureDepth === null ? null : scene.bottom_depth_m - stream.lureDepth);
 </script>
@@ -46,19 +43,25 @@
     </p>
   </div>
   <div class="moves">
-    <HoldButton label="Lift slowly while held" held={lifting === LIFT} down={() => lift(LIFT)} up={still}
-      >Lift <small>slowly</small></HoldButton
+    <HoldButton
+      label="Lift slowly while held"
+      held={hand.speed === LIFT}
+      down={() => hand.lift(LIFT)}
+      up={hand.still}>Lift <small>slowly</small></HoldButton
     >
     <HoldButton
       label="Lift fast while held"
-      held={lifting === LIFT_FAST}
-      down={() => lift(LIFT_FAST)}
-      up={still}>Lift <small>fast</small></HoldButton
+      held={hand.speed === LIFT_FAST}
+      down={() => hand.lift(LIFT_FAST)}
+      up={hand.still}>Lift <small>fast</small></HoldButton
     >
-    <HoldButton label="Lower while held" held={lifting === SINK} down={() => lift(SINK)} up={still}
-      >Lower <small>while held</small></HoldButton
+    <HoldButton
+      label="Lower while held"
+      held={hand.speed === SINK}
+      down={() => hand.lift(SINK)}
+      up={hand.still}>Lower <small>while held</small></HoldButton
     >
-    <button onclick={() => stream.send({ twitch: true })}>Twitch</button>
+    <button onclick={hand.twitch}>Twitch</button>
     <button class="goal" onclick={() => stream.send({ to_depth_m: goal })}>
       Lower to {length(OFF_BOTTOM, prefs.system)} off the bottom
     </button>
@@ -92,7 +95,7 @@
         { value: "rod", label: "Rod tip" },
       ]}
       value={stream.eyes}
-      choose={chooseEyes}
+      choose={hand.look}
     />
   </div>
   <div class="tip">

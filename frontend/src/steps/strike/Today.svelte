@@ -1,0 +1,74 @@
+<script lang="ts">
+  // What today has told at this hole: the rise line, where bites came, the last touches and how to take one back.
+  import type { Hole, HoleLine, StrikeSheet, Touch } from "../../lib/api/types";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { depth } from "../../lib/units";
+
+  let {
+    hole,
+    sheet,
+    line,
+    label,
+    undo,
+    undoHeight,
+  }: {
+    hole: Hole;
+    sheet: StrikeSheet | null;
+    line: HoleLine | null;
+    label: (kind: string) => string;
+    undo: (last: Touch) => Promise<void>;
+    undoHeight: (id: number) => Promise<void>;
+  } = $props();
+
+  const last = $derived(sheet?.touches[0] ?? null);
+  const lastHeight = $derived(line?.heights[0] ?? null);
+  const time = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+</script>
+
+<section aria-label="Today">
+  <h2>Today at {hole.name}</h2>
+  <p>
+    {#if line?.line}
+      Rise line: about <b class="figures">{depth(line.line.depth_m, prefs.system)}</b>, between {depth(
+        line.line.low_m,
+        prefs.system,
+      )} and {depth(line.line.high_m, prefs.system)}, from {line.line.fish} fish.
+    {:else}
+      Rise line: not known yet. Touch <b>Turned here</b> when a fish stops following.
+    {/if}
+    {#if sheet?.best_depth_m}
+      Bites came at about <b class="figures">{depth(sheet.best_depth_m, prefs.system)}</b>: that is your aim
+      line.
+    {/if}
+  </p>
+  {#if sheet && sheet.touches.length > 0}
+    <ul class="lines">
+      {#each sheet.touches.slice(0, 8) as one (one.id)}
+        <li>
+          <span class="figures">{time(one.at)}</span>
+          <b>{label(one.kind)}</b>
+          {one.depth_m === null ? "" : `at ${depth(one.depth_m, prefs.system)}, `}{one.trying}
+        </li>
+      {/each}
+    </ul>
+  {/if}
+  <div class="undo">
+    {#if last}<button onclick={() => void undo(last)}>Take back the last touch</button>{/if}
+    {#if lastHeight}<button onclick={() => void undoHeight(lastHeight.id)}>Take back the last height</button
+      >{/if}
+  </div>
+  <p class="soft">
+    Limits, seasons and how a fish is to be handled are for local rules to say. Fish from deep water that are
+    let go may not live: stop, or move, when you have what you may keep. Keep the hook off your hands with
+    gloves on.
+  </p>
+</section>
+
+<style>
+  .undo {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    margin: 8px 0;
+  }
+</style>
