@@ -15,13 +15,16 @@ window.answers = [];     // resolvers of commands that are on their way
 window.status = 201;     // what opening a bench is answered with
 window.refuse = null;    // what a command is refused with
 window.sources = [];
+window.reading = 0;      // requests whose body is being read: on a busy machine that takes its time
 const bench = () => ({ id: "b" + (window.asked.filter((one) => one.path === "/api/benches").length), run: false,
   settings: { gain: 10, range_m: 9, auto_range: false }, scene: { tilt_deg: 0 }, lure_depth_m: 1,
   unit: { gain: { minimum: 0, maximum: 12, step: 1 } } });
 const said = (status, body) => new Response(body === null ? null : JSON.stringify(body), { status,
   headers: { "Content-Type": status < 400 ? "application/json" : "application/problem+json" } });
 window.fetch = async (request) => {
+  window.reading++;
   const path = new URL(request.url).pathname, text = await request.text();
+  window.reading--;
   const body = text ? JSON.parse(text) : null;
   window.asked.push({ method: request.method, path, body });
   if (path.endsWith("/commands")) {
@@ -45,7 +48,10 @@ window.EventSource = class {
 window.frame = (more) => ({ lure_depth_m: 5, rod_tip_bend: 0, rod_tip: "still", stick_tip_bend: 0, stick_tip: "still",
   lure_rising_m_s: 0, time_s: 1, eyes: "sonar", lock_m: null, target_depth_m: 0, settings: { range_m: 9 }, top_m: 0,
   bottom_m: 9, events: [], run_id: null, ...more });
-window.settle = () => new Promise((done) => setTimeout(done, 25));
+window.settle = async () => {
+  for (let quiet = 0; quiet < 2; quiet = window.reading ? 0 : quiet + 1)
+    await new Promise((done) => setTimeout(done, 12));
+};
 window.begin = async () => {
   window.stream = modules.stream.BenchStream.ofBench({ hole_id: 1 }, 7);
   await window.stream.start();
