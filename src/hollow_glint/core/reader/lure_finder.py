@@ -1,0 +1,130 @@
+"""Which track is the lure: the one that goes with the rod, shines steadily, and stands where the lure should."""
+
+from __future__ import annotations
+
+from collections import deque
+
+import numpy as np
+
+from .evidence import ReaderSetup
+from .mark_evidence import MarkEvidence, stands_out
+from .tracks import Track, Tracker
+
+COMPARED_S = 0.25  # how often a track is held against the rod
+OVER_S = 0.8  # over this long
+ROD_MOVED_M = 0.05  # less line than this says nothing
+ROD_KEPT = 0.88  # how much of what the rod said before still counts at each look: marks change places in crossings
+
+
+class LureFinder:
+    """Follows the line that is taken in, and which track goes with it."""
+
+    def __init__(self) -> None:
+        self.line_m = 0.0  # taken in since the start
+        self.dt = 0.05  # between the last two pings [s]
+        self._lines: deque[tuple[float, float]] = deque(maxlen=600)
+        self._last_s: float | None = None
+        self.track_id: int | None = None
+        self._at_m: float | None = None  # where it was last held to be, from the face
+        self._lost_s = 0.0
+
+    @property
+    def at_m(self) -> float | None:
+        """Where it is, from the face [m]; None while no track is the lure."""
+        return None if self.track_id is None else self._at_m
+
+    def lose(self) -> None:
+        """The tracks of before are gone."""
+        self.track_id = None
+
+    def take_in(self, time_s: float, line_in_m: float) -> None:
+        """One ping further, with so much line taken in since the ping before."""
+        self.dt = 0.05 if self._last_s is None else max(time_s - self._last_s, 1e-3)
+        self._last_s = time_s
+        self.line_m += line_in_m
+        self._lines.append((time_s, self.line_m))
+
+    def went(self, moved_m: float, time_s: float, end_m: float) -> None:
+        """Where the lure was held to be goes with the line; past `end_m` or long lost it is nowhere."""
+        if self._at_m is None:
+            return
+        self._at_m -= moved_m
+        if self.track_id is None and (not 0.0 < self._at_m < end_m + 0.3 or time_s > self._lost_s + 20.0):
+            self._at_m = None  # wherever it is, it is not there
+
+    def line_shown(self, time_s: float, view: ReaderSetup) -> float:
+        """Line taken in [m] as the picture shows it: rejection believes a move only half its pings later."""
+        pings = int(view.unit.rejections[view.settings.rejection].pings)
+        then = time_s - 0.5 * (pings - 1) * self.dt
+        for when, line in reversed(self._lines):
+            if when <= then + 1e-9:
+                return line
+        return self._lines[0][1] if self._lines else 0.0
+
+    def hold_against_rod(self, tracker: Tracker, time_s: float) -> None:
+        """Every quarter of a second: did each track go where the rod went?"""
+        for one in tracker.tracks:
+            if time_s - one.compared_s < COMPARED_S or one.hidden_in is not None or one.last_hit_s < time_s - 0.11:
+                continue
+            then = next((e for e in reversed(one.seen) if e[0] <= time_s - OVER_S and e[2] > 0), None)
+            if then is None or time_s - then[0] > 2.0 * OVER_S:
+                continue
+            one.compared_s = time_s
+            rod = -(one.seen[-1][4] - then[4])
+            went = one.range_m - then[1]
+            spread = max(0.02 + 0.5 * tracker.row_m, 0.12 * abs(rod))
+            if abs(rod) > ROD_MOVED_M:
+                chance = (abs(rod) + 0.3) / (spread * 2.5066)
+                evidence = float(np.log(chance)) - 0.5 * ((went - rod) / spread) ** 2
+                one.rod_score = ROD_KEPT * one.rod_score + float(np.clip(evidence, -3.0, 3.0))
+            elif abs(rod) < 0.01:
+                evidence = 0.25 - 0.5 * (went / 0.04) ** 2
+                one.still_score = float(np.clip(one.still_score + np.clip(evidence, -2.0, 0.25), -6.0, 3.0))
+
+    def score(self, one: Track, time_s: float, evidence: MarkEvidence) -> float:
+        """Log odds that a track is the lure: goes with the rod, shines steadily, stands where the lure should."""
+        score = one.rod_score + one.still_score + evidence.steadiness(one) + evidence.as_loud_as_the_lure(one)
+        if self._at_m is not None:
+            wide = 0.12 + 0.05 * (time_s - self._lost_s)
+            score += float(np.clip(4.0 - ((one.range_m - self._at_m) / wide) ** 2, -2.0, 4.0))
+        return score
+
+    def found(self, tracker: Tracker) -> Track | None:
+        """The lure's track."""
+        return None if self.track_id is None else tracker.by_id(self.track_id)
+
+    def find(self, tracker: Tracker, time_s: float, evidence: MarkEvidence) -> None:
+        """The track that is most like the lure; the one of before as long as none is much more like it."""
+        now = self.found(tracker)
+        scores = {
+            one.id: self.score(one, time_s, evidence) for one in tracker.tracks if one.hits >= 10 and stands_out(one)
+        }
+        best = max(scores, key=lambda id: scores[id], default=None)
+        if now is not None:
+            mine = scores.get(now.id, 0.0)
+            rival = best is not None and best != now.id and scores[best] > mine + 5.0 and scores[best] > 4.0
+            if mine > -4.0 and not rival:
+                self._lower_of_two(tracker, scores, evidence)
+                if now.hidden_in is None:
+                    self._at_m, self._lost_s = now.range_m, time_s
+                return
+        self.track_id = best if best is not None and scores[best] > 2.5 else None
+        self._lower_of_two(tracker, scores, evidence)
+        if self.track_id is not None:
+            found = tracker.by_id(self.track_id)
+            assert found is not None
+            self._at_m, self._lost_s = found.range_m, time_s
+        elif now is not None:
+            self._lost_s = time_s
+
+    def _lower_of_two(self, tracker: Tracker, scores: dict[int, float], evidence: MarkEvidence) -> None:
+        """With two jigs on the line the lower one is the lure."""
+        spacing = 0.0 if evidence.view.lure is None else evidence.view.lure.parted_m
+        upper = self.found(tracker)
+        if not spacing or upper is None:
+            return
+        for one in tracker.tracks:
+            good = scores.get(one.id, -9.0) > 0.0
+            if good and abs(one.range_m - upper.range_m - spacing) < 0.1 * spacing + 0.03:
+                self.track_id = one.id
+                return
