@@ -61,7 +61,7 @@ MUTANTS = (
     Mutant("sonar/receiver.py", "[:, :, n - step.needed]", "[:, :, n - step.needed - 1]", "core/sonar"),
     Mutant("sonar/picture.py", "lower - height, lower", "lower - height, lower + height", "core/sonar"),
     Mutant(
-        "sonar/transmission.py",
+        "sonar/still_echoes.py",
         "2.0 * scene.bottom_depth_m - scene.face_depth_m - scene.ice_thickness_m",
         "2.0 * scene.bottom_depth_m - scene.face_depth_m + scene.ice_thickness_m",
         "core/sonar core/test_trade_facts.py",

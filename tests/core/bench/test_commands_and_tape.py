@@ -21,7 +21,7 @@ from hollow_glint.core.gear.settings import smallest_range, starting_settings
 from hollow_glint.core.hole.contents import Shoal
 from hollow_glint.core.hole.scene import Scene
 from hollow_glint.core.sonar import picture
-from hollow_glint.core.sonar.transmission import second_echo_range
+from hollow_glint.core.sonar.still_echoes import second_echo_range
 
 HOLE = Scene(9.1, "mud", 0.36, 0.44, visitors=0)
 STARTED = datetime(2026, 1, 5, 10, 0, tzinfo=UTC)

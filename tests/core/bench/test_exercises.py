@@ -18,7 +18,7 @@ from hollow_glint.core.gear.settings import Settings
 from hollow_glint.core.gear.unit import FOOT
 from hollow_glint.core.hole.contents import Neighbour
 from hollow_glint.core.hole.scene import Scene
-from hollow_glint.core.sonar import receiver, transmission
+from hollow_glint.core.sonar import receiver, still_echoes
 from hollow_glint.core.tuning import touched_mark
 
 # What a reader does who follows each exercise's hint.
@@ -94,7 +94,7 @@ def test_a_touched_mark_is_named_for_what_made_it(range_m, kind):
 
 def test_second_echoes_walls_and_darkness_are_named():
     hard = Scene(4.0, "rock", 0.41, 0.46, visitors=0)
-    assert named(hard, transmission.second_echo_range(hard) + 0.03, 70.0, 45 * FOOT).kind == "second echo"
+    assert named(hard, still_echoes.second_echo_range(hard) + 0.03, 70.0, 45 * FOOT).kind == "second echo"
     inside = Scene(9.1, "mud", 0.6, 0.1, visitors=0)
     assert named(inside, 0.9).kind == "walls"
     dark = named(Scene(9.1, "mud", 0.36, 0.44, visitors=0), 3.0, 10.0)

@@ -11,7 +11,7 @@ from hollow_glint.core.checks import InputError
 from hollow_glint.core.drills import catalogue, holes
 from hollow_glint.core.drills.catalogue import KINDS, drill
 from hollow_glint.core.drills.drill import Drill
-from hollow_glint.core.sonar import transmission
+from hollow_glint.core.sonar import still_echoes
 
 SEEDS = range(6)
 EVERY = [(kind, level) for kind in KINDS for level in (1, 2, 3)]
@@ -89,7 +89,7 @@ def agreed(kind: str, level: int, rule, least: float, seeds=range(20)) -> None:
 @pytest.mark.parametrize("level", [1, 2, 3])
 def test_a_hard_bottom_shows_its_second_echo_and_a_soft_one_does_not(level):
     def rule(one: Drill) -> str:
-        again = transmission.second_echo_range(one.clips[0].scene)
+        again = still_echoes.second_echo_range(one.clips[0].scene)
         return "hard" if mean_level(one, again - 0.1, again + 0.3) > 0.5 else "soft"
 
     agreed("how hard is the bottom", level, rule, 1.0)

@@ -12,8 +12,9 @@ from hollow_glint.core.gear.ladders import SIX_STEP, Step
 from hollow_glint.core.gear.profiles import SHIPPED, TRAIL_UNIT
 from hollow_glint.core.gear.settings import Settings, starting_settings
 from hollow_glint.core.hole.scene import CLARITY_DB, WEED_LOSS_DB_M, Scene
-from hollow_glint.core.sonar import picture, ping, transmission
-from hollow_glint.core.sonar.transmission import second_echo_range, transmit
+from hollow_glint.core.sonar import picture, ping, pulse, transmission
+from hollow_glint.core.sonar.still_echoes import second_echo_range
+from hollow_glint.core.sonar.transmission import transmit
 
 from ..watching import steady
 
@@ -140,7 +141,7 @@ def test_a_pulse_is_laid_whole_wherever_it_begins(unit, between):
     wanted[101 : 101 + kernel.size] += between * kernel
     span = slice(95, 100 + kernel.size - 1)
     assert laid[0, span] == pytest.approx(
-        wanted[span], rel=2e-3, abs=1000.0 * 10.0 ** (-transmission.SKIRT_DB_PER_PULSE * 0.4)
+        wanted[span], rel=2e-3, abs=1000.0 * 10.0 ** (-pulse.SKIRT_DB_PER_PULSE * 0.4)
     )
     assert laid[0, :100].max() == 0.0
 

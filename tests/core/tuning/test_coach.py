@@ -18,7 +18,7 @@ from hollow_glint.core.gear.settings import POSITIONS, Settings, smallest_range
 from hollow_glint.core.gear.unit import FOOT
 from hollow_glint.core.hole.contents import Neighbour
 from hollow_glint.core.hole.scene import Scene
-from hollow_glint.core.sonar import picture, transmission
+from hollow_glint.core.sonar import picture, still_echoes, transmission
 from hollow_glint.core.tuning import coach
 from hollow_glint.core.tuning.gain_window import gain_window
 from hollow_glint.core.tuning.situation import Situation
@@ -100,7 +100,7 @@ def test_top_water_noise_is_answered_by_time_varied_gain_then_blanking_and_says_
 def test_a_lock_on_the_second_echo_is_told_and_kicked():
     scene = Scene(3.5, "rock", 0.41, 0.46)
     now = Settings(0.0, 24 * FOOT, beam=1, auto_range=True)
-    second = transmission.second_echo_range(scene)
+    second = still_echoes.second_echo_range(scene)
     assert told(scene, SCROLLER, now, 2.4, lock=second)["locked on a second echo"].change.setting == "kick"
     assert "locked on a second echo" not in told(scene, SCROLLER, now, 2.4, lock=scene.bottom_range_m)
 

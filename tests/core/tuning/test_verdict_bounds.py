@@ -14,7 +14,7 @@ from hollow_glint.core.gear.settings import Settings, smallest_range
 from hollow_glint.core.gear.unit import FOOT
 from hollow_glint.core.hole.contents import Neighbour
 from hollow_glint.core.hole.scene import Scene
-from hollow_glint.core.sonar import transmission
+from hollow_glint.core.sonar import still_echoes, transmission
 from hollow_glint.core.tuning import coach
 from hollow_glint.core.tuning.situation import situation_at
 from hollow_glint.core.tuning.verdict import Verdict
@@ -99,7 +99,7 @@ def test_a_larger_range_says_how_high_a_row_is_now_and_then():
 
 @pytest.mark.parametrize(("share", "given"), [(0.16, False), (0.14, True), (-0.14, True), (-0.16, False)])
 def test_a_lock_within_a_seventh_of_the_second_echo_is_a_lock_on_it(share, given):
-    second = transmission.second_echo_range(MUD)
+    second = still_echoes.second_echo_range(MUD)
     unit = replace(RING, auto_range=True)
     now = replace(WELL, auto_range=True)
     found = told(unit=unit, now=now, lock=second + share * MUD.bottom_range_m)
@@ -109,7 +109,7 @@ def test_a_lock_within_a_seventh_of_the_second_echo_is_a_lock_on_it(share, given
 def test_no_lock_or_no_automatic_range_is_no_false_lock():
     unit = replace(RING, auto_range=True)
     assert "locked on a second echo" not in told(unit=unit, now=replace(WELL, auto_range=True), lock=None)
-    second = transmission.second_echo_range(MUD)
+    second = still_echoes.second_echo_range(MUD)
     assert "locked on a second echo" not in told(unit=unit, now=WELL, lock=second)
 
 

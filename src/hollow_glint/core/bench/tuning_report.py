@@ -12,7 +12,7 @@ from ..checks import Floats
 from ..fields import doc
 from ..gear.settings import draw, smallest_range
 from ..sonar import picture, receiver
-from ..sonar.transmission import second_echo_range
+from ..sonar.still_echoes import second_echo_range
 from ..tuning import coach, seen_zone
 from ..tuning.gain_window import GainWindow
 from ..tuning.verdict import Verdict

@@ -17,123 +17,20 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..checks import Floats
-from ..hole import scene
-from .day import Day
 from .events import FishDid
-from .states import CURIOUS, FOLLOWING, HOOKED, LOAD, MOUTHING, NIP, PASSING, PUT_OFF, SLACK, TAP, FishAct, Newcomer
+from .present import FishPresent
+from .sense import Sense
+from .states import CURIOUS, FOLLOWING, HOOKED, MOUTHING, NIP, PASSING, PUT_OFF, SLACK, FishAct
 from .stimulus import LureStimulus, between
-from .traits import CLEAR_SIGHT, EVERY, FishTraits, fish_traits
+from .traits import EVERY
 
 LUCK = 10  # draws a fish uses at every step, whatever it does: what one decides never shifts another's luck
-GONE_M = 5.0
-BELLY_M = 0.04  # how near the bottom a fish swims
 SWIMS_UP_M_S = 0.12  # with the lure in its mouth, where a bite shows as slack line. Invented
 PLAYED_S = 4.0  # a hooked fish is landed after this
 
 
-class Visitors:
-    """The fish that have come, as arrays (fish,): place x, y, z [m], mood, keenness and the rest.
-
-    alone   each fish has the water and its own lure to itself, as in the cadence lab
-    """
-
-    def __init__(
-        self,
-        day: Day,
-        clarity: str,
-        hour: float,
-        bottom_m: float,
-        rng: np.random.Generator,
-        alone: bool = False,
-    ) -> None:
-        self.day = day
-        self.face, self.pounding = (np.zeros(0) for _ in range(2))
-        self._lowest_m = bottom_m - BELLY_M
-        self.alone = alone
-        self._clear = CLEAR_SIGHT[clarity]
-        self._night = scene.night_share(hour)
-        self._rng = rng
-        self.species: tuple[str, ...] = ()
-        self.traits: FishTraits = fish_traits([])
-        none = np.zeros(0)
-        self.x, self.y, self.z, self.vx, self.vy = (none.copy() for _ in range(5))
-        self.length_m, self.home_m, self.highest_m = (none.copy() for _ in range(3))
-        self.keen, self.shy, self.timer_s, self.watched_s, self.stays_s = (none.copy() for _ in range(5))
-        self.mood: NDArray[np.int64] = np.zeros(0, dtype=np.int64)
-        self.bite: NDArray[np.int64] = np.zeros(0, dtype=np.int64)
-        self.who: NDArray[np.int64] = np.zeros(0, dtype=np.int64)  # which of all that ever came
-        self._came = 0
-        self.at: NDArray[np.int64] = np.zeros(0, dtype=np.int64)  # which lure it looks at
-        self.comes, self.looked, self.dropped_on = (np.zeros(0, dtype=bool) for _ in range(3))
-        self.bold = none.copy()  # 1 for the middling fish of its kind
-        self.topmost_m = none.copy()  # the highest it has been while watching
-
-    @property
-    def count(self) -> int:
-        """How many are there."""
-        return self.x.size
-
-    @property
-    def aside_m(self) -> Floats:
-        """Distance off the hole's axis [m], shape (fish,)."""
-        return np.hypot(self.x, self.y)
-
-    def join(self, fish: Sequence[Newcomer], day: Day | None = None) -> None:
-        """More fish come. Each draws how high it will follow, whether it comes to lures at all, and how it bites.
-
-        They are of `day`, the day of all the others if None.
-        """
-        day = self.day if day is None else day
-        luck = self._rng.random((len(fish), 3))
-        bold = self._rng.standard_normal(len(fish))
-        new = fish_traits([(one.species, day.mood) for one in fish])
-        old = self.traits.numbers
-        self.traits = FishTraits(
-            {name: np.concatenate([old[name], more]) if old else more for name, more in new.numbers.items()}
-            if self.count
-            else new.numbers
-        )
-        self.species += tuple(one.species for one in fish)
-        home = np.array([one.home_m for one in fish])
-        away = np.array([one.away_m for one in fish])
-        bearing = np.array([one.bearing_rad for one in fish])
-        x, y = away * np.cos(bearing), away * np.sin(bearing)
-        past = np.arcsin(np.clip(np.array([one.miss_m for one in fish]) / away, -1.0, 1.0))
-        heading = np.arctan2(-y, -x) + past
-        cruise = new.cruise_m_s
-        taps = luck[:, 2] < new.tap_share
-        slack = luck[:, 2] > 1.0 - new.slack_share
-        small = np.array([one.length_m < EVERY["nip_m"] for one in fish])
-        # Each follows to a height of its own, but none of them beyond the day's line.
-        rises = new.rises_m * (0.7 + 0.6 * luck[:, 0])
-        highest = np.minimum(np.maximum(home - rises, day.rise_line_m), home)
-        comes = [luck[k, 1] < new.comes[k] if one.comes is None else one.comes for k, one in enumerate(fish)]
-        stays = [new.stays_s[k] if one.stays_s is None else one.stays_s for k, one in enumerate(fish)]
-
-        def add(name: str, more: object) -> None:
-            setattr(self, name, np.concatenate([getattr(self, name), np.asarray(more, getattr(self, name).dtype)]))
-
-        nothing = np.zeros(len(fish))
-        for name, more in {
-            "x": x, "y": y, "z": home, "vx": cruise * np.cos(heading), "vy": cruise * np.sin(heading),
-            "length_m": [one.length_m for one in fish], "home_m": home, "highest_m": highest,
-            "keen": nothing, "shy": nothing, "timer_s": nothing, "watched_s": nothing, "stays_s": stays,
-            "mood": nothing, "at": nothing, "comes": comes, "looked": nothing, "dropped_on": nothing,
-            "bite": np.where(small, NIP, np.where(taps, TAP, np.where(slack, SLACK, LOAD))), "topmost_m": home,
-            "bold": np.exp(new.bold_spread * bold), "face": nothing + day.in_the_face,
-            "pounding": nothing + day.pounding, "who": np.arange(len(fish)) + self._came,
-        }.items():  # fmt: skip
-            add(name, more)
-        self._came += len(fish)
-
-    def leave_out(self, gone: NDArray[np.bool_]) -> None:
-        """Forget the fish that are `gone` (fish,)."""
-        stay = ~gone
-        self.traits = FishTraits({name: values[stay] for name, values in self.traits.numbers.items()})
-        self.species = tuple(one for one, kept in zip(self.species, stay, strict=True) if kept)
-        for name, value in vars(self).items():
-            if isinstance(value, np.ndarray):
-                setattr(self, name, value[stay])
+class Visitors(FishPresent):
+    """The fish that have come, and what they do with what their lures do."""
 
     def step(self, lures: Sequence[LureStimulus], dt: float) -> list[FishAct]:
         """The fish `dt` [s] later and what they did; `lures` is the angler's and, if there is one, the dead stick."""
@@ -141,7 +38,7 @@ class Visitors:
             lures[0].spend_news()
             return []
         luck = self._rng.random((LUCK, self.count))
-        sense = _Sense(lures, self.at, self.x, self.y, self.z)
+        sense = Sense(lures, self.at, self.x, self.y, self.z)
         did: list[FishAct] = []
         passing = self.mood == PASSING
         watching = (self.mood == CURIOUS) | (self.mood == FOLLOWING)
@@ -220,7 +117,7 @@ class Visitors:
         self.vx[which] = self.traits.cruise_m_s[which] * np.cos(bearing)
         self.vy[which] = self.traits.cruise_m_s[which] * np.sin(bearing)
 
-    def _watch(self, which: NDArray[np.bool_], s: _Sense, luck: Floats, dt: float, did: list[FishAct]) -> None:
+    def _watch(self, which: NDArray[np.bool_], s: Sense, luck: Floats, dt: float, did: list[FishAct]) -> None:
         """Keener or cooler with what the lure does; and the reasons for turning away."""
         if not which.any():
             return
@@ -271,14 +168,14 @@ class Visitors:
                 self._tell(did, kind, those, number)
                 self.turn_away(those)
 
-    def _company(self, which: NDArray[np.bool_], s: _Sense) -> NDArray[np.bool_]:
+    def _company(self, which: NDArray[np.bool_], s: Sense) -> NDArray[np.bool_]:
         """Whether another fish is at the same lure too."""
         if self.alone or self.count < 2:
             return np.zeros(self.count, dtype=bool)
         there = which & (s.away_m < EVERY["company_m"])
         return there & bool(there.sum() >= 2)
 
-    def _follow(self, which: NDArray[np.bool_], s: _Sense, luck: Floats, dt: float, did: list[FishAct]) -> None:
+    def _follow(self, which: NDArray[np.bool_], s: Sense, luck: Floats, dt: float, did: list[FishAct]) -> None:
         """In to the lure's middle and below it, nearer the keener; up with it as far as it goes and can keep up."""
         if not which.any():
             return
@@ -297,7 +194,7 @@ class Visitors:
         self._tell(did, "following", follows & (self.mood == CURIOUS), self.keen)
         self.mood = np.where(which, np.where(follows, FOLLOWING, CURIOUS), self.mood)
 
-    def _take(self, which: NDArray[np.bool_], s: _Sense, luck: Floats, dt: float, did: list[FishAct]) -> None:
+    def _take(self, which: NDArray[np.bool_], s: Sense, luck: Floats, dt: float, did: list[FishAct]) -> None:
         """Takes when keen and touching: a hot fish on the lift, a careful one in the pause after it."""
         if not which.any():
             return
@@ -331,7 +228,7 @@ class Visitors:
         self.watched_s = np.where(bites, 0.0, self.watched_s)  # from here on: how long it has the lure
         self._tell(did, "bite", bites, self.bite.astype(np.float64))
 
-    def _on_the_lure(self, which: NDArray[np.bool_], s: _Sense, luck: Floats, dt: float, did: list[FishAct]) -> None:
+    def _on_the_lure(self, which: NDArray[np.bool_], s: Sense, luck: Floats, dt: float, did: list[FishAct]) -> None:
         """Has the lure in its mouth: goes where it goes, or swims up with it; lets go in the end unless hooked."""
         if not which.any():
             return
@@ -375,30 +272,3 @@ class Visitors:
         """The hook holds: it is played, and landed."""
         self.mood[k] = HOOKED
         self.timer_s[k] = PLAYED_S
-
-
-class _Sense:
-    """What each fish senses of the lure it looks at, and where that is from it: arrays (fish,)."""
-
-    def __init__(self, lures: Sequence[LureStimulus], at: NDArray[np.int64], x: Floats, y: Floats, z: Floats) -> None:
-        first, others = lures[0], list(enumerate(lures[1:], start=1))
-
-        # With one lure its values stand for every fish as they are.
-        def of(name: str) -> Floats:
-            value: Floats = np.asarray(getattr(first, name))
-            for k, lure in others:
-                value = np.where(at == k, getattr(lure, name), value)
-            return value
-
-        self.x, self.y = of("x"), of("y")
-        depth = first.taken_at(z)
-        for k, lure in others:
-            depth = np.where(at == k, lure.taken_at(z), depth)
-        self.depth_m = depth
-        self.speed_m_s, self.falling_m_s, self.fastest_m_s = of("speed_m_s"), of("falling_m_s"), of("fastest_m_s")
-        self.still_s, self.since_lift_s, self.news = of("still_s"), of("since_lift_s"), of("news")
-        self.lively, self.lifting, self.size_m = of("lively"), of("lifting"), of("size_m")
-        self.twitched, self.thumped, self.baited = (of(name) > 0 for name in ("twitched", "thumped", "baited"))
-        self.aside_m = np.hypot(x - self.x, y - self.y)
-        self.gap_m = z - depth  # positive below the lure, where a fish wants to be
-        self.away_m = np.hypot(self.aside_m, self.gap_m)

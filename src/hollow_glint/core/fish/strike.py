@@ -19,7 +19,7 @@ from ..hole.swing import Swing, swing
 from . import rod
 from .day import Day
 from .events import Event, EventKind, FishTruth
-from .fish import GONE_M, Visitors
+from .fish import Visitors
 from .hand import FASTEST
 from .states import BITES, CURIOUS, FOLLOWING, HOOKED, MOOD_NAMES, MOUTHING, FishAct, Newcomer
 from .stimulus import LureStimulus
@@ -29,6 +29,7 @@ TWITCH_M = 0.04
 TWITCH_S = 0.2
 FIRST_FISH_S = 12.0  # time to lower the lure and set the gain before there is something to look at
 NEXT_FISH_S = (6.0, 14.0)
+GONE_M = 5.0  # a fish that far off the hole is out of the picture for good
 LATE_S = 3.0  # a set this long after it let go was late; after that there is nothing there
 RODS = ("jig", "stick")
 

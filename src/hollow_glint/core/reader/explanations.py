@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from ..sonar import receiver, transmission
+from ..sonar import receiver, still_echoes
 from ..tuning.gain_window import lure_level
 from ..wording import Quantity, Sentence
 from . import sizing
@@ -119,7 +119,7 @@ def by_model(name: str, at: SheetContext, seen: Observation, grid: FishGrid) -> 
         said = Sentence("The bottom stands at {at} on this scale.", {"at": Quantity(line, "m")})
         return _gauss(seen.shown_m - line, 0.25) + 0.8 + _gauss(seen.colour - steps, 1.0), [said]
     if name == "the second echo of the bottom":
-        again = transmission.second_echo_range(scene)
+        again = still_echoes.second_echo_range(scene)
         said = Sentence("It would stand at {at}.", {"at": Quantity(again, "m")})
         return max(_gauss(seen.shown_m - again, 0.3), -12.0) + 0.5 + flat, [said]
     if name == "weeds":

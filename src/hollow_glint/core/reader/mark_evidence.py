@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..sonar import ping, transmission
+from ..sonar import ping, pulse
 from . import sizing
 from .evidence import ReaderSetup
 from .report import FishReading, Going, Interest
@@ -31,9 +31,7 @@ class MarkEvidence:
         if one.level_mean < steps.size - 0.5:
             return by_colour
         rows = max(one.thick_wander2 - self.row_m**2 / 6.0, 0.0)  # less what whole rows make of it
-        return max(
-            by_colour, transmission.SKIRT_DB_PER_PULSE * float(np.sqrt(rows)) / self.view.transmission.resolution_m
-        )
+        return max(by_colour, pulse.SKIRT_DB_PER_PULSE * float(np.sqrt(rows)) / self.view.transmission.resolution_m)
 
     def steadiness(self, one: Track) -> float:
         """A lure's level wanders by a dB, a fish's by six: log odds for the lure, in colours of this unit."""

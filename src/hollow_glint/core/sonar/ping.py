@@ -15,7 +15,8 @@ from ..acoustics import sonar_equation
 from ..checks import Floats, InputError
 from ..hole import interference
 from ..hole.scatterers import Scatterers
-from .transmission import Levels, Transmission, two_way_at
+from .still_echoes import two_way_at
+from .transmission import Levels, Transmission
 
 # Numbers in single precision, made once: making one costs as much as a step over a whole ping.
 TEN = np.float32(10.0)
@@ -121,20 +122,21 @@ def _lay_pulses(t: Transmission, intensity: Levels, position: Floats, peak: Floa
     An echo that begins between two bins is shared between them. The fronts of all pulses are counted up at once, and
     then all their skirts are drawn out together: whole pulses counted up cost more than that in a block of pings.
     """
+    laid = t.laid
     pings, bins = intensity.shape
-    lead = t.kernel.size + t.front_bins.size
+    lead = t.kernel.size + laid.front_bins.size
     width = bins + lead  # room before the first bin, so that in one long row no ping's skirt reaches into the next
     between = np.minimum(position, bins)
     first = between.astype(np.intp)
     between -= first
     first += lead if pings == 1 else np.arange(lead, lead + pings * width, width)[:, None]
-    share = between * t.front_later
-    share += t.front_early
+    share = between * laid.front_later
+    share += laid.front_early
     share *= peak
-    counted = np.bincount((first + t.front_bins).reshape(-1), share.reshape(-1), pings * width)
+    counted = np.bincount((first + laid.front_bins).reshape(-1), share.reshape(-1), pings * width)
     pulses = counted[: pings * width].astype(np.float32)
     part = np.empty_like(pulses)
-    for reach, decay in t.skirt_passes:
+    for reach, decay in laid.skirt_passes:
         np.multiply(pulses[:-reach], decay, out=part[reach:])
         pulses[reach:] += part[reach:]
     intensity += pulses.reshape(pings, width)[:, lead:]

@@ -16,7 +16,9 @@ from ..hole import interference
 from ..hole.scatterers import EchoSource, SourceKind
 from ..hole.scene import Scene
 from ..sonar import ping
-from ..sonar.transmission import KERNEL_PULSES, Transmission, pulse_envelope, second_echo_range
+from ..sonar.pulse import KERNEL_PULSES, pulse_envelope
+from ..sonar.still_echoes import second_echo_range
+from ..sonar.transmission import Transmission
 from ..wording import Quantity
 
 

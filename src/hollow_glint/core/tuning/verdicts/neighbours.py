@@ -8,7 +8,7 @@ import numpy as np
 
 from ...acoustics.sonar_equation import max_ping_rate
 from ...gear.settings import Settings, picture_rate
-from ...sonar import receiver, transmission
+from ...sonar import pulse, receiver, transmission
 from ...wording import Change, Quantity
 from ..situation import Situation
 from ..verdict import Verdict, rule
@@ -31,7 +31,7 @@ def neighbour_share(s: Situation, settings: Settings) -> float:
     dark = 1.0
     for path in t.paths:
         excess = 10.0 * np.log10(path.intensity) - threshold
-        mark_m = t.resolution_m * (0.9 + np.maximum(excess, 0.0) / transmission.SKIRT_DB_PER_PULSE)
+        mark_m = t.resolution_m * (0.9 + np.maximum(excess, 0.0) / pulse.SKIRT_DB_PER_PULSE)
         drift_s = (ours_s + 0.5 * path.interval_s) % path.interval_s - 0.5 * path.interval_s
         moved_m = half_c * max(abs(drift_s), step.stagger * ours_s)
         hit = np.where(excess > 0.0, mark_m / (half_c * path.interval_s), 0.0)

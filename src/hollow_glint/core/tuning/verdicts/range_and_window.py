@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from ...gear import settings
-from ...sonar import picture, transmission
+from ...sonar import picture, still_echoes
 from ...wording import Change, Quantity
 from ..situation import Situation
 from ..verdict import Verdict, rule
@@ -17,7 +17,7 @@ from ..verdict import Verdict, rule
 def second_echo_lock(s: Situation) -> Verdict | None:
     if not s.settings.auto_range or s.lock_m is None:
         return None
-    second = transmission.second_echo_range(s.scene)
+    second = still_echoes.second_echo_range(s.scene)
     if abs(s.lock_m - second) > 0.15 * s.scene.bottom_range_m:
         return None
     return Verdict(
