@@ -16,8 +16,9 @@ from hollow_glint.core.fish.events import Event, EventKind, FishTruth
 from hollow_glint.core.fish.rod import Tip
 from hollow_glint.core.runs.attention import CAME_OFF, FELT_BEND, NOTHING_ON, TOLD, perceived
 from hollow_glint.core.runs.debrief import ADVICE, debrief
-from hollow_glint.core.runs.judge import JUDGES, WASTED_S
+from hollow_glint.core.runs.event_judges import JUDGES
 from hollow_glint.core.runs.replay import Beat, begin
+from hollow_glint.core.runs.run_judges import WASTED_S
 from hollow_glint.core.runs.run_log import RunLog
 from hollow_glint.core.runs.start import set_up
 

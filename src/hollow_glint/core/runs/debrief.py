@@ -8,8 +8,10 @@ from typing import Literal
 
 from ..bench.frame import STEP_S
 from ..fish.events import Event
+from .event_judges import judge_event
 from .judge import FishReached, Judge, JudgedMoment, Mistake, SkillFigure
 from .replay import Beat, ScriptedHand, what_if
+from .run_judges import lifting, onlooker, picture, small_fish
 from .run_log import RunLog
 
 RunOutcome = Literal["landed", "bites missed", "looks, no bite", "no fish came to the lure"]
@@ -51,15 +53,15 @@ def debrief(log: RunLog, beats: Sequence[Beat]) -> Debrief:
     caught: Event | None = None
     for k, beat in enumerate(beats):
         for event in beat.events:
-            judge.event(k, event)
+            judge_event(judge, k, event)
             if event.kind == "landed":
                 caught = event
     if judge.came:
         judge.count("never chase it down", max(judge.came - judge.dropped, 0), judge.came)
-    judge.lifting()
-    judge.small_fish()
-    judge.picture()
-    judge.onlooker()
+    lifting(judge)
+    small_fish(judge)
+    picture(judge)
+    onlooker(judge)
     found = sorted(judge.found, key=lambda one: one.time_s)
     wrong: dict[Mistake, float] = {}
     for one in found:
