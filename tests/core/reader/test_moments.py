@@ -18,7 +18,7 @@ from hollow_glint.core.reader.detect import marks_in
 from hollow_glint.core.reader.moments import DO, IGNORES_S, LATELY_TOUCHED_S, SWELL_PINGS, Teller
 from hollow_glint.core.reader.report import BottomReading, FishReading, MomentKind, NamedMark
 from hollow_glint.core.reader.sizing import FishSpan
-from hollow_glint.core.reader.tracks import Track
+from hollow_glint.core.reader.track import Track
 from hollow_glint.core.sonar.picture import Window
 from hollow_glint.core.sonar.transmission import transmit
 

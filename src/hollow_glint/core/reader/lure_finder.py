@@ -8,7 +8,8 @@ import numpy as np
 
 from .evidence import ReaderSetup
 from .mark_evidence import MarkEvidence, stands_out
-from .tracks import Track, Tracker
+from .track import Track
+from .tracks import Tracker
 
 COMPARED_S = 0.25  # how often a track is held against the rod
 OVER_S = 0.8  # over this long

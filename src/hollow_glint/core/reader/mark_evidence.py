@@ -10,7 +10,8 @@ from ..sonar import ping, pulse
 from . import sizing
 from .evidence import ReaderSetup
 from .report import FishReading, Going, Interest
-from .tracks import ABOVE_CHANCE, Track
+from .track import Track
+from .tracks import ABOVE_CHANCE
 
 LEAST_HITS = 0.25  # share of pings in which a mark that is named is lit
 TREND_S = 1.5

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..wording import Quantity, Sentence
 from .report import BottomReading, Moment, MomentKind, NamedMark
-from .tracks import Track
+from .track import Track
 
 SWELL_PINGS = 5
 LATELY_TOUCHED_S = 20.0  # a fish that turns away this long after touching was put off

@@ -10,7 +10,8 @@ from ..wording import Quantity, Sentence
 from .lure_finder import LureFinder
 from .mark_evidence import MarkEvidence, stands_out
 from .report import MarkName, NamedMark
-from .tracks import Track, Tracker
+from .track import Track
+from .tracks import Tracker
 
 SETTLING_S = 0.5  # a track younger than this is not named yet
 BAIT_M = 0.085  # fish below the hole no longer than this are bait, when there are several
