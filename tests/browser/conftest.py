@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import contextlib
 import fcntl
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Error, Page, expect, sync_playwright
 
 from tests.running import CHROMIUM_FLAGS, Running, chromium_path, running_server, seed_demo
 
@@ -65,30 +67,79 @@ def program(
         yield running
 
 
+class Windows:
+    """Browser windows that tests use one after another: a new one for each would cost half of all that tests do.
+
+    What is given back is as new: no storage, no routes, no tab but one.
+    """
+
+    def __init__(self, browser: Browser) -> None:
+        self.browser = browser
+        self.idle: dict[str, list[Page]] = {}
+
+    def take(self, options: dict[str, Any]) -> Page:
+        """A window with these options of a context."""
+        waiting = self.idle.get(repr(sorted(options.items())))
+        return waiting.pop() if waiting else self.browser.new_context(**options).new_page()
+
+    def give_back(self, page: Page, options: dict[str, Any], url: str) -> None:
+        """Make it as new; one that cannot be is closed."""
+        try:
+            for other in page.context.pages:
+                if other is not page:
+                    other.close()
+            page.unroute_all(behavior="ignoreErrors")
+            page.emulate_media(media="null")
+            page.set_viewport_size(options["viewport"])
+            page.goto(url + "/api/health")  # its storage is the program's, and no script of the page writes to it
+            page.evaluate("localStorage.clear(); sessionStorage.clear()")
+            page.context.clear_cookies()
+        except Error:
+            with contextlib.suppress(Error):
+                page.context.close()
+        else:
+            self.idle.setdefault(repr(sorted(options.items())), []).append(page)
+
+
+@pytest.fixture(scope="session")
+def windows(chromium: Browser) -> Windows:
+    return Windows(chromium)
+
+
 @pytest.fixture
-def open_page(chromium: Browser, program: Running):
-    """Open an address in a fresh context; whatever goes wrong in the page fails the test."""
-    contexts, wrong = [], []
+def open_page(windows: Windows, program: Running):
+    """Open an address in a window as new; whatever goes wrong in the page fails the test."""
+    wrong: list[str] = []
+    used: list[tuple[Page, dict[str, Any]]] = []
+
+    def threw(error: Error) -> None:
+        wrong.append(str(error))
+
+    def said(message: ConsoleMessage) -> None:
+        if message.type == "error":
+            wrong.append(message.text)
 
     def opened(path: str = "/", viewport=DESK, theme: str = "rime", **options) -> Page:
-        context = chromium.new_context(
-            viewport=viewport,
-            color_scheme="dark" if theme == "lantern" else "light",
+        asked = {
+            "viewport": viewport,
+            "color_scheme": "dark" if theme == "lantern" else "light",
             # Frames as they come, without the gliding: a third of the painting, on a machine that paints in software.
-            reduced_motion="reduce",
+            "reduced_motion": "reduce",
             **options,
-        )
-        contexts.append(context)
-        page = context.new_page()
-        page.on("pageerror", lambda error: wrong.append(str(error)))
-        page.on("console", lambda said: wrong.append(said.text) if said.type == "error" else None)
+        }
+        page = windows.take(asked)
+        used.append((page, asked))
+        page.on("pageerror", threw)
+        page.on("console", said)
         page.goto(program.url + path)
         return page
 
     opened.wrong = wrong  # type: ignore[attr-defined]
     yield opened
-    for context in contexts:
-        context.close()
+    for page, asked in used:
+        page.remove_listener("pageerror", threw)
+        page.remove_listener("console", said)
+        windows.give_back(page, asked, program.url)
     assert wrong == []
 
 

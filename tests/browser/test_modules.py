@@ -64,6 +64,13 @@ def test_a_difference_has_its_sign_unless_it_rounds_to_nothing(call, value, said
     assert call("m.units.signed(given, 1)", value) == said
 
 
+@pytest.mark.parametrize(
+    ("seconds", "said"), [(0, "0:00"), (-0.3, "0:00"), (59.99, "0:59"), (60, "1:00"), (605.2, "10:05")]
+)
+def test_a_time_in_a_run(call, seconds, said):
+    assert call("m.units.clock(given)", seconds) == said
+
+
 def test_every_measure_there_and_back(call):
     """What is shown in either system and read again is the same length, to what the digits hold."""
     for measure, digits in (("deepMeasure(2)", 0.005 * 0.3048), ("shortMeasure", 0.05 * 0.0254)):
@@ -421,6 +428,65 @@ def test_two_pages_of_pings_are_one_picture(call):
     assert whole["rows"] == 1
 
 
+@pytest.mark.parametrize(("width", "height"), [(0, 0), (18, 12), (400, 5)])
+def test_a_picture_that_has_no_room_yet_is_painted_without_a_complaint(call, width, height):
+    """Before the page is laid out its canvas has no size: each of the three pictures is nothing then, and no error."""
+    script = """(() => {
+      const p = document.createElement("canvas").getContext("2d"), h = new m.history.History(8, 4);
+      const box = { left: 0, top: 0, width: given[0], height: given[1] }, span = { top: 0, bottom: 9 };
+      const shades = { fills: ["#000", "#fff"], line: "#888" };
+      h.useLadder("all", [[0, 0, 0], [255, 255, 255]]);
+      h.push(new Uint8Array([0, 1, 1, 0]), 0, 1, 0, 9, null);
+      m.echo.paintRing(p, box, span, h, 0, shades, true);
+      m.echo.paintStrip(p, box, span, h, 0, shades, true);
+      m.echo.paintTrace(p, box, span, h, 0, shades, { speed: 1, shift: 0 });
+      const ring = m.echo.ringOf(box);
+      return [ring.outer >= ring.inner && ring.inner >= 0, m.echo.rangeOnRing(box, span, 40, 40)];
+    })()"""
+    assert call(script, [width, height]) == [True, None]
+
+
+# -- a calibration as it is typed --------------------------------------------------------------------------------------
+
+READING = {"lure_id": 3, "depth_m": 4.572, "gain": 12.5, "colour": 1}
+
+
+def test_a_reading_is_a_row_in_either_system_and_keeps_its_depth_exactly(call):
+    feet, metric = (call("m.readings.rowOf(given[0], given[1])", [READING, system]) for system in ("feet", "metric"))
+    assert (feet["depth"], metric["depth"]) == ("15", "4.6")
+    assert feet["exact"] == metric["exact"] == 4.572
+    assert (feet["lure"], feet["gain"], feet["colour"]) == ("3", "12.5", "1")
+    there = call("m.readings.inUnits([given], 'feet', 'metric')", feet)
+    assert there == [metric]
+    assert call("m.readings.inUnits(given, 'metric', 'feet')", there) == [feet]
+
+
+def test_what_is_typed_goes_to_other_units_and_what_is_no_number_stays(call):
+    typed = {"lure": "3", "depth": "20,5", "gain": "9", "colour": "0", "exact": None}
+    assert call("m.readings.inUnits([given], 'feet', 'metric')[0].depth", typed) == "6.2"
+    for odd in ("", "deep", " "):
+        row = {**typed, "depth": odd}
+        assert call("m.readings.inUnits([given], 'feet', 'metric')[0].depth", row) == odd
+        assert call("m.readings.whole(given)", row) is False
+    assert call("m.readings.whole(given)", typed) is True
+    assert call("m.readings.whole(given)", {**typed, "gain": ""}) is False
+
+
+def test_words_stand_for_a_moment_and_the_newest_stand_for_all_of_theirs(call):
+    seen = call(
+        """(async () => {
+          const note = new m.notice.Notice(120), seen = [], wait = (ms) => new Promise((done) => setTimeout(done, ms));
+          note.say("first"); await wait(80);
+          note.say("second"); seen.push(note.text);
+          await wait(80); seen.push(note.text);  // the first one's time is over, the second one's is not
+          await wait(80); seen.push(note.text);
+          note.say("third"); note.clear(); seen.push(note.text);
+          return seen;
+        })()"""
+    )
+    assert seen == ["second", "second", None, None]
+
+
 # -- a card in words ---------------------------------------------------------------------------------------------------
 
 KNOBS = {"beam": "beams", "power": "powers_w", "pulse": "pulses", "rejection": "rejections", "tvg": "tvg_db_decade",
@@ -455,6 +521,14 @@ def test_a_cards_lines_are_whole_and_name_only_knobs_that_the_unit_has(call, car
         for key, listed in KNOBS.items():
             if len(card["unit"][listed]) == 1:
                 assert key not in keys, (key, card["unit"]["name"])
+
+
+def test_what_changed_on_a_card_is_marked_with_what_it_said_before(call):
+    was = [{"key": "gain", "value": "12", "does": "a"}, {"key": "beam", "value": "wide", "does": "a"},
+           {"key": "range", "value": "20 ft", "does": "a"}]  # fmt: skip
+    now = [{"key": "gain", "value": "14", "does": "a"}, {"key": "beam", "value": "wide", "does": "b"},
+           {"key": "range", "value": "20 ft", "does": "a"}, {"key": "tvg", "value": "1", "does": "a"}]  # fmt: skip
+    assert call("m.lines.differing(given[0], given[1])", [was, now]) == {"gain": "12", "beam": ""}
 
 
 @pytest.mark.parametrize("system", ["feet", "metric"])

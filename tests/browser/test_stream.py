@@ -68,17 +68,16 @@ window.answer = async () => {
 
 
 @pytest.fixture(scope="module")
-def context(chromium):
+def page(chromium):
     context = chromium.new_context()
     context.route("**/*", lambda route: route.fulfill(status=200, content_type="text/html", body="<p></p>"))
-    yield context
+    yield context.new_page()
     context.close()
 
 
 @pytest.fixture
-def play(context):
+def play(page):
     """Run a piece of script on a fresh stage with a stream that has begun; what it returns."""
-    page = context.new_page()
     page.goto("http://stage.test/")
     page.evaluate(f"() => {{ {STAGE} }}")
     page.add_script_tag(path=MODULES.as_posix())
@@ -88,8 +87,7 @@ def play(context):
     def played(script: str) -> Any:
         return page.evaluate(f"async () => {{ const s = await window.begin(); {script} }}")
 
-    yield played
-    page.close()
+    return played
 
 
 # --- beginning -----------------------------------------------------------------------------------------------------

@@ -84,9 +84,12 @@ export function paintTrace(
   p.restore();
 }
 
-/** The ring's geometry in a box: its middle, its two radii and where it begins, at the foot, open by an eighth. */
+/**
+ * The ring's geometry in a box: its middle, its two radii and where it begins, at the foot, open by an eighth.
+ * A box that has no room yet, before the page is laid out, holds a ring of no size.
+ */
 export function ringOf(box: Box) {
-  const size = Math.min(box.width, box.height) / 2 - 10;
+  const size = Math.max(Math.min(box.width, box.height) / 2 - 10, 0);
   const open = Math.PI / 8;
   return {
     x: box.left + box.width / 2,
