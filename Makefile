@@ -7,7 +7,7 @@ STATIC := src/hollow_glint/web/static
 FRONT_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/*.config.* frontend/tsconfig.json -type f ! -name schema.d.ts ! -name limits.ts)
 CONTRACT := $(shell find src/hollow_glint/core src/hollow_glint/formats src/hollow_glint/store src/hollow_glint/web -name "*.py") frontend/scripts/limits.mjs
 
-.PHONY: help setup demo test lint types bench mutants screenshots wheel clean chromium
+.PHONY: help setup demo test lint lint-python lint-page types bench mutants screenshots wheel clean chromium
 
 help: ## list what can be made
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -45,18 +45,23 @@ chromium:
 	command -v chromium > /dev/null || (apt-get update -qq && apt-get install -y -qq chromium)
 
 lint: $(BIN)/.test $(STATIC)/index.html ## formatting, types and habits, Python and front end
+	@$(MAKE) --no-print-directory -j 2 --output-sync=target lint-python lint-page
+
+lint-python: $(BIN)/.test
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+
+lint-page: $(STATIC)/index.html
 	cd frontend && npm run --silent lint && npm run --silent check
 
 frontend/test-build/modules.js: frontend/modules.ts frontend/vite.modules.config.ts $(STATIC)/index.html
 	cd frontend && npm run --silent build:modules
 
 test: lint chromium frontend/test-build/modules.js ## install and run every check
-	$(BIN)/pytest -n 2 tests/core tests/formats tests/reference tests/store tests/web
-	$(BIN)/pytest -n 2 --dist loadfile --no-loadscope-reorder tests/browser
+	$(BIN)/pytest -n 3 tests/core tests/formats tests/reference tests/store tests/web
+	$(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/browser
 
 bench: $(BIN)/.test $(STATIC)/index.html chromium ## measure speed and memory; writes docs/benchmarks.md
 	$(BIN)/python -m benchmarks.run

@@ -17,13 +17,17 @@ from tests.running import CHROMIUM_FLAGS, Running, chromium_path, running_server
 # Generous, for a machine that is busy with other tests too: what is waited for is that it comes, not how fast.
 expect.set_options(timeout=15_000)
 
-# Long files first, so that neither of two workers is left alone with one at the end.
-LONG = ("test_strike_fails", "test_everyone", "test_story", "test_strike", "test_manners", "test_picture")
+# Long files first, so that no worker is left alone with one at the end; those that need no program while the demo's
+# data are being made, which keeps the others waiting.
+FIRST = (
+    "test_strike_fails", "test_stream", "test_modules", "test_story", "test_everyone", "test_controls", "test_page",
+    "test_manners", "test_strike",
+)  # fmt: skip
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     def place(item: pytest.Item) -> int:
-        return LONG.index(item.path.stem) if item.path.stem in LONG else len(LONG)
+        return FIRST.index(item.path.stem) if item.path.stem in FIRST else len(FIRST)
 
     items.sort(key=place)
 

@@ -91,10 +91,16 @@ def test_from_chaos_to_a_clean_picture_by_the_coach(open_page):
     floor, ceiling = (float(page.get_by_test_id(one).inner_text()) for one in ("floor", "ceiling"))
     assert floor <= gain <= ceiling
     lit_gets(page, lambda share: share < 0.6 * before)
-    # A mark touched says what made it.
+    # A mark touched says what made it. What was painted before the last change still stands there for a while, and
+    # then it is a neighbour's.
     box = page.locator(".picture canvas").bounding_box()
-    page.mouse.click(box["x"] + 0.75 * box["width"], box["y"] + box["height"] * 0.985)
-    expect(page.get_by_test_id("mark")).to_contain_text("bottom")
+    for _ in range(8):
+        page.mouse.click(box["x"] + 0.75 * box["width"], box["y"] + box["height"] * 0.985)
+        expect(page.get_by_test_id("mark")).to_contain_text(re.compile("bottom|neighbour"))
+        if "bottom" in page.get_by_test_id("mark").inner_text():
+            return
+        page.wait_for_timeout(700)
+    raise AssertionError("eight touches at the foot of the picture and no bottom")
 
 
 def test_every_picture_can_be_shown_held_still_and_gone_back_in(open_page):
