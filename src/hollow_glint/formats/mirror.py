@@ -45,6 +45,11 @@ class Described(BaseModel):
         return deepcopy(_schema(cls, args, tuple(more.items())))
 
 
+def schema_of(model: type[BaseModel]) -> dict[str, Any]:
+    """The JSON schema of `model`, to be read and not to be changed: the one that all share."""
+    return _schema(model, (), ()) if issubclass(model, Described) else model.model_json_schema()
+
+
 @cache
 def _schema(model: type[Described], args: tuple[Any, ...], more: tuple[tuple[str, Any], ...]) -> dict[str, Any]:
     return super(Described, model).model_json_schema(*args, **dict(more))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sqlite3
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from ..core.gear.unit import UnitProfile, unit_from_dict, unit_to_dict
@@ -23,8 +24,15 @@ class Unit:
     profile: UnitProfile
 
 
+# Profiles do not change, and every picture and card asks for one: what is kept as the same text is the same object,
+# which the sonar's own cache then knows again.
+@lru_cache(maxsize=64)
+def _profile(text: str) -> UnitProfile:
+    return unit_from_dict(json.loads(text))
+
+
 def _unit(row: sqlite3.Row) -> Unit:
-    return Unit(row["id"], row["version"], unit_from_dict(json.loads(row["profile"])))
+    return Unit(row["id"], row["version"], _profile(row["profile"]))
 
 
 def row_of(profile: UnitProfile) -> dict[str, Any]:

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
 from ..core.checks import InputError
-from ..formats.mirror import Described
+from ..formats.mirror import Described, schema_of
 from ..formats.recording_fields import MOST_FILE_BYTES
 from ..store.database import InUse, NotFound, Stale, words_for
 from .bench.live import BenchGone, Full
@@ -53,7 +53,7 @@ TAKES_NOTHING = frozenset({"runs.end_run"})  # a POST that needs no body
 
 def _accepted(error: dict[str, Any], model: type[BaseModel] | None) -> str:
     """What would have been accepted, from the model's own schema where it says, else in pydantic's words."""
-    schema = {} if model is None else model.model_json_schema()
+    schema = {} if model is None else schema_of(model)
     for part in error["loc"]:
         found = _resolve(schema, schema)
         found = found.get("items", {}) if isinstance(part, int) else found.get("properties", {}).get(part, {})
