@@ -165,6 +165,15 @@ def listen(page: Page) -> None:
 
 
 def sent(page: Page) -> str:
-    """The commands sent since, and the notes cleared."""
-    page.wait_for_timeout(400)
-    return page.evaluate("window.sent.splice(0).join()")
+    """The commands sent since, and the notes cleared: once there are some, and no more for half a second."""
+    return page.evaluate(
+        """async () => {
+          const began = performance.now();
+          let count = window.sent.length, last = began;
+          while (performance.now() - (count ? last + 500 : began + 15_000) < 0) {
+            await new Promise((done) => setTimeout(done, 40));
+            if (window.sent.length !== count) [count, last] = [window.sent.length, performance.now()];
+          }
+          return window.sent.splice(0).join();
+        }"""
+    )
