@@ -1,8 +1,9 @@
 <script lang="ts">
   // The settings themselves: line by line, the gain in its window, what would open a closed one, what is not known.
   import type { HoleCard, Said } from "../../lib/api/types";
+  import RiseFigures from "../../lib/bore/RiseFigures.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, trim } from "../../lib/units";
+  import { trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import GainBand from "./GainBand.svelte";
   import { NAMES } from "./known";
@@ -41,9 +42,8 @@
   {/if}
   {#if world.riseLine && !world.riseOfRun}
     <p data-testid="rise-line">
-      Rise line today: about <b class="figures">{depth(world.riseLine.depth_m, prefs.system)}</b>, between
-      {depth(world.riseLine.low_m, prefs.system)} and {depth(world.riseLine.high_m, prefs.system)}, from {world
-        .riseLine.fish} fish. Lifting beyond it loses them.
+      Rise line today: <RiseFigures line={world.riseLine} />, from {world.riseLine.fish} fish. Lifting beyond it
+      loses them.
     </p>
   {/if}
   {#if costly.length > 0}

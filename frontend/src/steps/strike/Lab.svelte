@@ -245,6 +245,12 @@
 </div>
 
 <style>
+  section {
+    display: grid;
+    gap: 8px;
+    align-content: start;
+  }
+
   .lab {
     display: grid;
     grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);

@@ -1,6 +1,7 @@
 <script lang="ts">
   // Where the lure is in a run, the level's depth at one touch, and a note of where a fish turned.
   import type { Bench, Scene } from "../../lib/api/types";
+  import RiseFigures from "../../lib/bore/RiseFigures.svelte";
   import type { BenchStream } from "../../lib/live/stream.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, length } from "../../lib/units";
@@ -33,11 +34,8 @@
 </div>
 {#if turned.heights_m.length > 0}
   <p class="soft">
-    {turned.heights_m.length} noted.{#if turned.line}
-      Fish come to about {depth(turned.line.depth_m, prefs.system)}, between {depth(
-        turned.line.low_m,
-        prefs.system,
-      )} and {depth(turned.line.high_m, prefs.system)}.{/if}
+    {turned.heights_m.length} noted.
+    {#if turned.line}Fish come to <RiseFigures line={turned.line} />.{/if}
   </p>
 {/if}
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   // What today has told at this hole: the rise line, where bites came, the last touches and how to take one back.
   import type { Hole, HoleLine, StrikeSheet, Touch } from "../../lib/api/types";
+  import RiseFigures from "../../lib/bore/RiseFigures.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth } from "../../lib/units";
 
@@ -29,10 +30,7 @@
   <h2>Today at {hole.name}</h2>
   <p>
     {#if line?.line}
-      Rise line: about <b class="figures">{depth(line.line.depth_m, prefs.system)}</b>, between {depth(
-        line.line.low_m,
-        prefs.system,
-      )} and {depth(line.line.high_m, prefs.system)}, from {line.line.fish} fish.
+      Rise line: <RiseFigures line={line.line} />, from {line.line.fish} fish.
     {:else}
       Rise line: not known yet. Touch <b>Turned here</b> when a fish stops following.
     {/if}
