@@ -33,6 +33,12 @@ export class Playhead {
     this.running = true;
   }
 
+  /** Pause, or go on; from the end on it begins again. */
+  toggle(from: number) {
+    if (this.running) this.stop();
+    else this.play(this.time >= this.end() ? from : this.time);
+  }
+
   /** Stand still at a time [s]. */
   stop(at = this.time) {
     this.time = at;

@@ -9,6 +9,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import Truth from "./Truth.svelte";
 
@@ -145,21 +146,7 @@
         </figure>
       {/each}
     </div>
-    <div class="play">
-      <button onclick={() => head.play(0)}>Play again</button>
-      <input
-        type="range"
-        min="0"
-        max={end}
-        step="0.05"
-        value={head.time}
-        aria-label="Time in the clip"
-        oninput={(event) => {
-          head.stop(Number(event.currentTarget.value));
-        }}
-      />
-      <span class="figures">{head.time.toFixed(1)} s</span>
-    </div>
+    <PlayBar {head} to={end} name="Time in the clip" says="{head.time.toFixed(1)} s" short />
     <section class="ask">
       <p class="place">{place}. {drill.title}, level {drill.level}.</p>
       <h2>{sentence(drill.question.text, drill.question.values, prefs.system)}</h2>
@@ -229,22 +216,6 @@
   figcaption {
     padding: 4px 10px;
     font-weight: 700;
-  }
-
-  .play {
-    grid-column: 1;
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    padding: 6px 10px;
-    border-top: 1.5px solid var(--line);
-  }
-
-  .play input {
-    flex: 1;
-    min-width: 0;
-    padding: 0;
-    accent-color: var(--action);
   }
 
   .ask {

@@ -11,6 +11,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { clock, depth, sentence } from "../../lib/units";
   import { markName } from "../../lib/picture/names";
+  import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
 
   let { id, close }: { id: number; close: () => void } = $props();
@@ -154,10 +155,6 @@
     }
   }
 
-  function go(to: number) {
-    head.stop(to);
-  }
-
   const named = $derived(reading?.marks.filter((mark) => !mark.hidden) ?? []);
 </script>
 
@@ -187,22 +184,15 @@
         }}
       />
     </div>
-    <div class="play">
-      <button class="primary" onclick={() => (head.running = !head.running)}
-        >{head.running ? "Pause" : "Play"}</button
-      >
-      <input
-        type="range"
-        min={start}
-        max={start + whole.seconds}
-        step="0.05"
-        value={head.time}
-        aria-label="Time in the recording"
-        oninput={(event) => go(Number(event.currentTarget.value))}
-      />
-      <span class="figures">{clock(head.time)} / {clock(start + whole.seconds)}</span>
+    <PlayBar
+      {head}
+      from={start}
+      to={start + whole.seconds}
+      name="Time in the recording"
+      says="{clock(head.time)} / {clock(start + whole.seconds)}"
+    >
       <Choice name="Speed" options={SPEEDS} value={head.speed} choose={(value) => (head.speed = value)} />
-    </div>
+    </PlayBar>
     <section class="side" aria-label="Reader and notes">
       <div class="top">
         <h2>{whole.name}</h2>
@@ -266,7 +256,7 @@
       <ul class="lines notes">
         {#each notes as note (note.id)}
           <li>
-            <button class="to" onclick={() => go(note.time_s)}
+            <button class="to" onclick={() => head.stop(note.time_s)}
               ><span class="figures">{clock(note.time_s)}</span>
               {note.depth_m > 0 ? `${depth(note.depth_m, prefs.system)}: ` : ""}{note.text}</button
             >
@@ -296,21 +286,6 @@
   .picture {
     display: grid;
     min-height: 0;
-  }
-
-  .play {
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    padding: 6px 10px;
-    border-top: 1.5px solid var(--line);
-  }
-
-  .play input {
-    flex: 1;
-    min-width: 60px;
-    padding: 0;
-    accent-color: var(--action);
   }
 
   .side {
@@ -378,10 +353,6 @@
       grid-template-columns: minmax(0, 1fr);
       grid-template-rows: 40dvh auto auto;
       overflow-y: auto;
-    }
-
-    .play {
-      flex-wrap: wrap;
     }
 
     .side {

@@ -2,6 +2,7 @@
   // Skills by kind: share right with what it may really be, how many answers, how quick, what is due.
   import type { Skill } from "../../lib/api/types";
   import { trim } from "../../lib/units";
+  import ShareBar from "../../lib/controls/ShareBar.svelte";
 
   let { skills, one }: { skills: readonly Skill[]; one: (skill: Skill) => void } = $props();
 
@@ -34,22 +35,12 @@
         <th scope="row"><button onclick={() => one(skill)}>{skill.title}</button></th>
         <td class="bar">
           {#if skill.answers > 0}
-            <svg
-              viewBox="0 0 100 20"
-              preserveAspectRatio="none"
-              role="img"
-              aria-label="{share(skill.share)} right, between {share(skill.low)} and {share(skill.high)}"
-            >
-              <rect class="all" width="100" height="20" />
-              <rect class="right" width={100 * skill.share} height="20" />
-              <rect
-                class="span"
-                x={100 * skill.low}
-                y="8.5"
-                width={100 * (skill.high - skill.low)}
-                height="3"
-              />
-            </svg>
+            <ShareBar
+              share={skill.share}
+              low={skill.low}
+              high={skill.high}
+              label="{share(skill.share)} right, between {share(skill.low)} and {share(skill.high)}"
+            />
           {:else}
             <span class="none">not tried</span>
           {/if}
@@ -109,25 +100,8 @@
     width: 30%;
   }
 
-  svg {
-    display: block;
-    width: 100%;
+  .bar :global(svg) {
     height: 16px;
-  }
-
-  .all {
-    fill: var(--line);
-  }
-
-  .right {
-    fill: var(--pine);
-  }
-
-  .span {
-    fill: var(--ink);
-    stroke: var(--panel);
-    stroke-width: 1;
-    vector-effect: non-scaling-stroke;
   }
 
   .none {

@@ -13,7 +13,7 @@
 <section aria-label="The day">
   <h3>The day, as it was</h3>
   <p>
-    {run.mood}. No fish came above
+    A {run.mood} day. No fish came above
     <b class="figures">{depth(run.true_line_m, prefs.system)}</b>{#if run.line && run.line.fish > 2}; from the {run
         .line.fish} that came you could have said {depth(run.line.depth_m, prefs.system)}, somewhere from
       {depth(Math.min(run.line.low_m, run.line.high_m), prefs.system)} to {depth(

@@ -9,6 +9,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { clock, sentence, small } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
+  import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import DayAsItWas from "./DayAsItWas.svelte";
   import Moments from "./Moments.svelte";
@@ -168,26 +169,7 @@
           >The run on one time line: picture, truth, rod and attention. {run.judged.length} moments are judged.</canvas
         >
       </div>
-      <div class="bar">
-        <button
-          class="primary"
-          onclick={() => {
-            if (head.running) head.stop();
-            else head.play(head.time >= run!.seconds ? 0 : head.time);
-          }}>{head.running ? "Pause" : "Play"}</button
-        >
-        <input
-          type="range"
-          min="0"
-          max={run.seconds}
-          step="0.1"
-          value={head.time}
-          aria-label="Time in the run"
-          oninput={(event) => {
-            head.stop(Number(event.currentTarget.value));
-          }}
-        />
-        <span class="figures">{clock(head.time)}</span>
+      <PlayBar {head} to={run.seconds} name="Time in the run" says={clock(head.time)}>
         <button aria-pressed={close} onclick={() => (close = !close)}
           >{close ? "Whole run" : "Close look"}</button
         >
@@ -197,7 +179,7 @@
         <button aria-pressed={echo} onclick={() => (echo = !echo)}
           >{echo ? "Hide echoes" : "Show echoes"}</button
         >
-      </div>
+      </PlayBar>
       <p class="legend">
         <span><span class="key lure"></span> the lure as it truly was</span>
         <span><span class="key fish"></span> a fish that looks on</span>
@@ -277,21 +259,6 @@
     width: 100%;
     height: 100%;
     cursor: col-resize;
-  }
-
-  .bar {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    align-items: center;
-    padding: 6px 10px;
-    border-top: 1.5px solid var(--line);
-  }
-
-  .bar input {
-    flex: 1 1 120px;
-    min-width: 80px;
-    padding: 0;
   }
 
   .legend {

@@ -1,6 +1,7 @@
 <script lang="ts">
   // How the fish answered each pattern: came, took, and what the share that took may really be.
   import type { LabOutcome } from "../../lib/api/types";
+  import ShareBar from "../../lib/controls/ShareBar.svelte";
   import { trim } from "../../lib/units";
 
   let { ranked, wordsOf }: { ranked: readonly LabOutcome[]; wordsOf: (key: string) => string } = $props();
@@ -13,12 +14,15 @@
   {#each ranked as one (one.pattern)}
     <li>
       <span><b>{one.pattern}</b><small>{wordsOf(one.pattern)}</small></span>
-      <svg viewBox="0 0 200 26" preserveAspectRatio="none" role="img" aria-label={said(one)}>
-        <rect class="all" width="200" height="26" />
-        <rect class="came" width={(200 * one.came) / one.fish} height="26" />
-        <rect class="took" width={200 * one.share} height="26" />
-        <rect class="span" x={200 * one.low} y="11" width={200 * (one.high - one.low)} height="4" />
-      </svg>
+      <div class="bar">
+        <ShareBar
+          share={one.share}
+          low={one.low}
+          high={one.high}
+          pale={one.came / one.fish}
+          label={said(one)}
+        />
+      </div>
       <span class="figures count">{one.took}<small>of {one.fish}</small></span>
       <span class="figures time">{one.median_s === null ? "" : `${trim(one.median_s, 0)} s`}</span>
     </li>
@@ -49,28 +53,8 @@
     line-height: 1.2;
   }
 
-  .outcomes svg {
-    width: 100%;
+  .bar {
     height: 26px;
-  }
-
-  .all {
-    fill: var(--line);
-  }
-
-  .came {
-    fill: var(--band);
-  }
-
-  .took {
-    fill: var(--pine);
-  }
-
-  .span {
-    fill: var(--ink);
-    stroke: var(--panel);
-    stroke-width: 1;
-    vector-effect: non-scaling-stroke;
   }
 
   .count {
