@@ -19,7 +19,8 @@ from .still_echoes import two_way_at
 from .transmission import Levels, Transmission
 
 # Numbers in single precision, made once: making one costs as much as a step over a whole ping.
-TEN = np.float32(10.0)
+# The natural logarithm, in dB: in single precision it is several times as quick as the common one.
+DB_PER_LOG = np.float32(10.0 / np.log(10.0))
 LEAST_BELOW_M = np.float32(1e-3)
 
 
@@ -67,8 +68,8 @@ def echo_levels(
         )  # fmt: skip
     if singles is not None:
         _lay_pulses(t, intensity, *singles)
-    np.log10(intensity, out=intensity)
-    intensity *= TEN
+    np.log(intensity, out=intensity)
+    intensity *= DB_PER_LOG
     return intensity
 
 
