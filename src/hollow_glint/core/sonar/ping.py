@@ -128,13 +128,15 @@ def _lay_pulses(t: Transmission, intensity: Levels, position: Floats, peak: Floa
     lead = t.kernel.size + laid.front_bins.size
     width = bins + lead  # room before the first bin, so that in one long row no ping's skirt reaches into the next
     between = np.minimum(position, bins)
-    first = between.astype(np.intp)
-    between -= first
+    whole = np.floor(between)
+    between -= whole
+    first = whole.astype(np.intp)
     first += lead if pings == 1 else np.arange(lead, lead + pings * width, width)[:, None]
-    share = between * laid.front_later
+    # All pulses of all pings in one long row, and in one precision: short rows cost more to begin than to go through.
+    share = between.reshape(-1).astype(np.float64) * laid.front_later
     share += laid.front_early
-    share *= peak
-    counted = np.bincount((first + laid.front_bins).reshape(-1), share.reshape(-1), pings * width)
+    share *= peak.reshape(-1)
+    counted = np.bincount((first.reshape(-1) + laid.front_bins).reshape(-1), share.reshape(-1), pings * width)
     pulses = counted[: pings * width].astype(np.float32)
     part = np.empty_like(pulses)
     for reach, decay in laid.skirt_passes:

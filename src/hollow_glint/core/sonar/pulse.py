@@ -36,7 +36,7 @@ class LaidPulse:
     A skirt is a geometric series, and 1 + q + q^2 + ... is (1 + q)(1 + q^2)(1 + q^4)...: few passes draw it out. The
     first of them are laid with the front of each echo, where they cost less than a pass over all bins.
 
-    front_early    the front of a pulse that begins with a bin, and an empty bin more, shape (front, 1, 1)
+    front_early    the front of a pulse that begins with a bin, and an empty bin more, shape (front, 1)
     front_later    what changes in it for an echo that begins one bin later
     front_bins     its bins, counted from the first
     skirt_passes   to each bin add, so many bins on, what stands in it, weakened so
@@ -62,5 +62,6 @@ class LaidPulse:
             else:
                 passes.append((reach, np.float32(decay)))
             reach, decay = 2 * reach, decay * decay
-        early = np.append(front, 0.0)[:, None, None]
-        return cls(early, np.roll(early, 1) - early, np.arange(early.size)[:, None, None], tuple(passes))
+        early = np.append(front, 0.0)
+        later = np.roll(early, 1) - early
+        return cls(early[:, None], later[:, None], np.arange(early.size)[:, None], tuple(passes))
