@@ -47,6 +47,9 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+PRACTICE_AFTER_S = 1.5
+
+
 def main(arguments: list[str] | None = None) -> int:
     """Run the command. Returns the exit status: 0, or 2 after a sentence on what is wrong."""
     given = _parser().parse_args(arguments)
@@ -121,7 +124,12 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
     gc.enable()
     # From here on a SIGTERM, as a service manager sends it, ends the program as Ctrl-C does: with the store closed.
     signal.signal(signal.SIGTERM, _interrupt)
-    beside: list[subprocess.Popen[bytes]] = [demo_data.seed_practice_beside(path)] if demo else []
+    beside: list[subprocess.Popen[bytes]] = []
+    # Whoever starts the demo wants its picture first; what was practised may come a moment later.
+    later = threading.Timer(PRACTICE_AFTER_S, lambda: beside.append(demo_data.seed_practice_beside(path)))
+    later.daemon = True
+    if demo and not demo_data.has_practice(database):
+        later.start()
     threading.Thread(target=_back_up, args=(database,), daemon=True).start()
     _say_where(demo, host, port, path)
     if open_browser:
@@ -131,6 +139,7 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
     except KeyboardInterrupt:
         pass
     finally:
+        later.cancel()
         server.close()
         for one in beside:
             one.terminate()

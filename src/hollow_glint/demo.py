@@ -187,10 +187,16 @@ PLAYED: tuple[tuple[str, int, str, float], ...] = (
 )  # fmt: skip
 
 
+def has_practice(database: Database) -> bool:
+    """Whether `seed_practice` was done."""
+    done = database.connection().execute("SELECT 1 FROM seeding WHERE name = 'demo practice'").fetchone()
+    return done is not None
+
+
 def seed_practice(path: Path) -> None:
     """Put a recording, a round, some answers and some runs in, if they are not there. It takes some seconds."""
     database = Database(path)
-    if not database.connection().execute("SELECT 1 FROM seeding WHERE name = 'demo practice'").fetchone():
+    if not has_practice(database):
         _demo_practice(database)
         with database.transaction() as connection:
             connection.execute(

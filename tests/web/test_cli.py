@@ -5,10 +5,13 @@ from __future__ import annotations
 import socket
 import subprocess
 import sys
+import time
 
+import psutil
 import pytest
 
 from hollow_glint import __version__
+from hollow_glint.cli import PRACTICE_AFTER_S
 from hollow_glint.store import database as databases
 from tests.running import running_server
 
@@ -73,3 +76,25 @@ def test_serve_starts_empty_but_with_gear(tmp_path):
         assert running.ask("GET", "/api/holes")[1]["holes"] == []
         assert running.ask("GET", "/api/units")[1]["units"] and running.ask("GET", "/api/lures")[1]["lures"]
         assert (tmp_path / "hollow-glint.sqlite3").exists()
+
+
+def children_within(running, seconds: float) -> bool:
+    """Whether the program starts a process of its own within so many seconds."""
+    program, until = psutil.Process(running.process.pid), time.monotonic() + seconds
+    while time.monotonic() < until:
+        if program.children():
+            return True
+        time.sleep(0.05)
+    return False
+
+
+def test_what_was_practised_is_made_beside_the_program_and_only_once(tmp_path):
+    """It begins after the start, which it would slow down; a start that finds it there has nothing to do."""
+    with running_server(tmp_path) as first:
+        assert children_within(first, 20.0)
+    store = databases.Database(tmp_path / "demo.sqlite3")
+    with store.transaction() as connection:
+        connection.execute("INSERT INTO seeding (name, done_at) VALUES ('demo practice', datetime('now'))")
+    store.close()
+    with running_server(tmp_path) as again:
+        assert not children_within(again, PRACTICE_AFTER_S + 1.0)
