@@ -96,6 +96,7 @@ class Windows:
             page.emulate_media(media="null")
             page.set_viewport_size(options["viewport"])
             page.goto(url + "/api/health")  # its storage is the program's, and no script of the page writes to it
+            page.wait_for_timeout(100)  # what the page sent as it went is answered to nobody's next page
             page.evaluate("localStorage.clear(); sessionStorage.clear()")
             page.context.clear_cookies()
         except Error:
@@ -121,7 +122,7 @@ def open_page(windows: Windows, program: Running):
 
     def said(message: ConsoleMessage) -> None:
         if message.type == "error":
-            wrong.append(message.text)
+            wrong.append(f"{message.text} {message.location.get('url', '')}")
 
     def opened(path: str = "/", viewport=DESK, theme: str = "rime", **options) -> Page:
         asked = {
