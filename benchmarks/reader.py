@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import sys
-from collections import Counter
+from collections import Counter, deque
+from collections.abc import Callable, Iterable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -12,21 +13,27 @@ import numpy as np
 
 from hollow_glint.core.bench.bench_run import BenchRun
 from hollow_glint.core.bench.tape import pings_of_frame
+from hollow_glint.core.checks import Floats
+from hollow_glint.core.reader.column import Standing
 from hollow_glint.core.reader.reader import Reader
 from hollow_glint.core.reader.report import PictureReading
 from hollow_glint.core.sonar import ping, receiver
 from hollow_glint.core.tuning.touched_mark import HeardPing
 
-from .reader_scenes import SCORED, scenario
+from .reader_scenes import SCORED, Case, scenario
 
 TRUE_KINDS = ("lure", "second lure", "fish", "bait", "still", "nothing")
 READ_KINDS = ("lure", "second lure", "fish", "bait", "still")
+STRONG_DB = 8.0  # over the first colour: a fish that lights it in nine pings of ten
+STRONG_S = 3.0
+THEIRS_PER_S = 2.0  # pings a second with a neighbour's mark in them, from which anyone would see it
 
 
 @dataclass
 class Score:
     """What was right and wrong, in pings read or in cases."""
 
+    seconds: float = 0.0
     lure_visible: int = 0
     lure_right: int = 0
     lure_other: int = 0
@@ -34,6 +41,11 @@ class Score:
     inside: int = 0
     spans: int = 0
     widths: list[float] = field(default_factory=list)
+    moments: Counter[str] = field(default_factory=Counter)
+    fish_told: int = 0
+    fish_true: int = 0
+    strong: int = 0
+    strong_told: int = 0
     touching: int = 0
     touching_timely: int = 0
     touching_told: int = 0
@@ -56,13 +68,24 @@ class Score:
 
 @dataclass(frozen=True)
 class Audible:
-    """A target that can be seen in a ping: kind, range [m from the face], true depth [m], level over dark [dB]."""
+    """A target that can be seen in a ping.
+
+    kind, who       what it is; which of them (kind, number, length [m])
+    range_m         where it is, and where it was when rejection began to believe it [m from the face], least first
+    depth_m         true depth [m]; level over the first colour [dB]
+    """
 
     kind: str
+    who: tuple[str, int, float]
     range_m: float
+    between_m: tuple[float, float]
     depth_m: float
     over_db: float
-    own_mark: bool = True
+
+    def off(self, range_m: float) -> float:
+        """How far a mark at `range_m` is from where this one can be shown [m]."""
+        low, high = self.between_m
+        return max(low - range_m, range_m - high, 0.0)
 
 
 def _kind(name: str, species: str, second: bool) -> str:
@@ -73,125 +96,221 @@ def _kind(name: str, species: str, second: bool) -> str:
     return "still"  # what hangs or lies: a dead stick, a camera, a log, bubbles on the line
 
 
-def audible(run: BenchRun, heard: HeardPing) -> list[Audible]:
-    """The single targets that light the picture in a ping, weakest left out."""
+def _ranges(heard: HeardPing) -> Floats:
+    place = heard.place.astype(float) - np.array([0.0, 0.0, heard.transmission.face_depth_m])
+    return np.asarray(np.sqrt((place * place).sum(axis=1)))
+
+
+def audible(run: BenchRun, back: int = 1) -> list[Audible]:
+    """The single targets that light the picture in the ping `back` pings ago (1 the newest), weakest left out."""
+    heard = run.heard[-back]
     t = heard.transmission
     place = heard.place.astype(float)
     zero = receiver.first_colour_level(run.unit, run.settings)
+    kept = int(run.unit.rejections[run.settings.rejection].pings)
+    ranges = _ranges(heard)
+    low, high = ranges, ranges
+    for earlier in range(back + 1, min(back + kept, len(run.heard)) + 1):
+        then = _ranges(run.heard[-earlier]) if earlier <= len(run.heard) else ranges
+        if then.size == ranges.size:
+            low, high = np.minimum(low, then), np.maximum(high, then)
     out: list[Audible] = []
     first_lure = True
-    for (x, y, z), strength, who in zip(place, heard.strength_db, heard.names, strict=True):
+    for k, ((x, y, z), strength, who) in enumerate(zip(place, heard.strength_db, heard.names, strict=True)):
         below = z - t.face_depth_m
-        r = float(np.sqrt(x * x + y * y + below * below))
+        r = float(ranges[k])
         if below < 0.06 or r >= t.bin_range_m[-1] or not run.shown.top_m < r < run.shown.bottom_m:
             first_lure &= who.kind != "lure"
             continue
         level = ping.target_echo_level(t, float(strength), float(z), float(np.hypot(x, y)))
         over = level - zero - float(receiver.taken_off(run.unit, run.settings, np.array([r]))[0])
         at = int(r / t.bin_m)
-        back = (t.diffuse + t.steady)[at : at + max(int(0.5 * t.resolution_m / t.bin_m), 1) + 1].max()
+        back_level = (t.diffuse + t.steady)[at : at + max(int(0.5 * t.resolution_m / t.bin_m), 1) + 1].max()
         second = who.kind == "lure" and run.lure.form in ("two jigs", "chain jig") and not first_lure
         first_lure &= who.kind != "lure"
-        if over > -4.0 and 10.0 ** (level / 10.0) > back:
-            out.append(Audible(_kind(who.kind, who.species, second), r, float(z), float(over)))
+        if over > -4.0 and 10.0 ** (level / 10.0) > back_level:
+            kind = _kind(who.kind, who.species, second)
+            whose = (who.kind, who.of, who.length_m)
+            out.append(Audible(kind, whose, r, (float(low[k]), float(high[k])), float(z), float(over)))
     return out
 
 
-def _score_ping(run: BenchRun, reading: PictureReading, heard: HeardPing, score: Score) -> None:
-    targets = audible(run, heard)
-    resolution = heard.transmission.resolution_m
-    row = run.shown.height_m / run.unit.rows
-    near = max(0.1, 1.2 * resolution, 2.5 * row)
-    points = [one for one in targets if one.kind == "lure" and one.over_db > 1.65]
-    lure = max(points, key=lambda one: one.over_db, default=None)
-    if lure is not None:
-        # Its own mark: nothing else within a pulse, and what stands before it does not drown it.
-        crowd = any(
-            one.kind not in ("lure", "second lure")
-            and -1.5 * resolution < one.range_m - lure.range_m < 1.2 * resolution
-            for one in targets
-        )
-        if not crowd:
-            score.lure_visible += 1
-            named = next((mark for mark in reading.marks if mark.kind == "lure"), None)
-            if named is not None and abs(named.range_m - lure.range_m) < near:
-                score.lure_right += 1
-            elif named is not None:
-                score.lure_other += 1
-    for mark in reading.marks:
-        if mark.hidden:
-            continue
-        close = [one for one in targets if abs(one.range_m - mark.range_m) < near]
-        if not close:
-            score.confusion["nothing", mark.kind] += 1
-            continue
-        right = next((one for one in close if one.kind == mark.kind), None)
-        source = right or min(close, key=lambda one: abs(one.range_m - mark.range_m) - 0.01 * one.over_db)
-        score.confusion[source.kind, mark.kind] += 1
-        if source.kind == "fish" and mark.fish is not None:
-            low, high = mark.fish.span.depth_m
-            score.spans += 1
-            score.inside += low <= source.depth_m <= high
-            score.widths.append(high - low)
+class _OneCase:
+    """One case read from start to end, and what the reader told held against what was there."""
+
+    def __init__(self, case: Case) -> None:
+        self.case = case
+        self.run = case.run()
+        self.reader = Reader(case.view)
+        self.score = Score()
+        self._told_tracks: set[int] = set()
+        self._strong: dict[tuple[str, int, float], list[float]] = {}  # since when, last seen, told
+        self._fishy: deque[tuple[float, list[Audible]]] = deque(maxlen=40)
+
+    @property
+    def near_m(self) -> float:
+        """How near a mark must be to what made it [m]."""
+        row = self.run.shown.height_m / self.run.unit.rows
+        return max(0.1, 1.2 * self.run.transmission.resolution_m, 2.5 * row)
+
+    def read(self) -> Score:
+        run, score, case = self.run, self.score, self.case
+        twin = case.run(neighbours=False) if case.scene.neighbours else None
+        theirs = 0
+        last = 0.0
+        told: list[float] = []
+        true: list[float] = []
+        for commands in case.hand:
+            frame = run.advance(commands)
+            if twin is not None:
+                without = twin.advance(commands).levels
+                if without.shape == frame.levels.shape:
+                    theirs += int((((frame.levels > 0) & (without == 0)).sum(axis=1) > 2).sum())
+            pings = frame.levels.shape[0]
+            for k, seen in enumerate(pings_of_frame(frame, last)):
+                reading = self.reader.see(seen)
+                if not reading.complete and not reading.moments:
+                    continue
+                targets = audible(run, pings - k)
+                self._fishy.append((seen.time_s, [one for one in targets if one.kind in ("fish", "bait")]))
+                told += self._moments(reading, targets)
+                if reading.complete and seen.time_s > 1.0:
+                    self._ping(reading, targets)
+                    self._strong_fish(seen.time_s, reading, targets)
+            last = frame.time_s
+            if any(event.kind == "marks touching" for event in frame.events):
+                targets = audible(run)
+                if any(one.kind == "lure" for one in targets) and any(one.kind == "fish" for one in targets):
+                    true.append(frame.time_s)
+        score.seconds = last
+        score.touching = len(true)
+        score.touching_timely = sum(any(abs(a - b) <= 0.4 for a in told) for b in true)
+        score.touching_told = len(told)
+        self._what_stands(theirs / max(last, 1.0))
+        if score.lure_visible:
+            score.worst = [(1.0 - score.lure_right / score.lure_visible, case.luck - 2_000_000)]
+        return score
+
+    def _moments(self, reading: PictureReading, targets: list[Audible]) -> list[float]:
+        """Count what is told; when marks were told to touch."""
+        score, touching = self.score, []
+        for moment in reading.moments:
+            score.moments[moment.kind] += 1
+            if moment.kind == "marks touching":
+                touching.append(moment.time_s)
+                reach = 2.0 * self.run.transmission.resolution_m
+                lures = [one.range_m for one in targets if one.kind == "lure"]
+                fish = [one for one in targets if one.kind in ("fish", "bait")]
+                score.touching_true += any(one.off(at) < reach for one in fish for at in lures)
+            if moment.kind == "fish in the cone":
+                score.fish_told += 1
+                self._told_tracks.add(moment.track)
+                at = next((mark.range_m for mark in reading.marks if mark.track == moment.track), None)
+                score.fish_true += at is not None and any(
+                    one.off(at) < self.near_m for when, fish in self._fishy for one in fish if when > moment.time_s - 1.0
+                )
+        return touching
+
+    def _strong_fish(self, time_s: float, reading: PictureReading, targets: list[Audible]) -> None:
+        """A fish that has shown itself strongly, alone and for STRONG_S: was it told by then?"""
+        alive = set()
+        resolution = self.run.transmission.resolution_m
+        standing = self.reader.standing
+        end = min(standing.bottom_m or np.inf, self.case.scene.bottom_range_m) - 0.2 - resolution
+        for one in targets:
+            if one.kind != "fish" or one.over_db < STRONG_DB or not standing.clutter_end_m < one.range_m < end:
+                continue
+            if any(b is not one and -1.5 * resolution < b.range_m - one.range_m < 1.5 * resolution for b in targets):
+                continue
+            alive.add(one.who)
+            since = self._strong.setdefault(one.who, [time_s, 0.0, 0.0])
+            since[1] = time_s
+            if not since[2]:
+                since[2] = float(any(
+                    mark.track in self._told_tracks and mark.kind in ("fish", "bait") and one.off(mark.range_m) < self.near_m
+                    for mark in reading.marks
+                ))  # fmt: skip
+        for who, since in list(self._strong.items()):
+            if since[0] >= 0.0 and who not in alive and time_s - since[1] > 0.5:
+                del self._strong[who]
+            elif since[0] >= 0.0 and time_s - since[0] >= STRONG_S:
+                self.score.strong += 1
+                self.score.strong_told += int(since[2])
+                since[0] = -1.0  # counted once
+
+    def _ping(self, reading: PictureReading, targets: list[Audible]) -> None:
+        score = self.score
+        resolution = self.run.transmission.resolution_m
+        points = [one for one in targets if one.kind == "lure" and one.over_db > 1.65]
+        lure = max(points, key=lambda one: one.over_db, default=None)
+        # Its own mark: nothing else within a pulse; and under rejection none too fast for it to be shown at all.
+        if lure is not None and lure.between_m[1] - lure.between_m[0] < resolution:
+            crowd = any(
+                one.kind not in ("lure", "second lure")
+                and -1.5 * resolution < one.range_m - lure.range_m < 1.2 * resolution
+                for one in targets
+            )
+            if not crowd:
+                score.lure_visible += 1
+                named = next((mark for mark in reading.marks if mark.kind == "lure"), None)
+                if named is not None and lure.off(named.range_m) < self.near_m:
+                    score.lure_right += 1
+                elif named is not None:
+                    score.lure_other += 1
+        for mark in reading.marks:
+            if mark.hidden:
+                continue
+            close = [one for one in targets if one.off(mark.range_m) < self.near_m]
+            if not close:
+                score.confusion["nothing", mark.kind] += 1
+                continue
+            right = next((one for one in close if one.kind == mark.kind), None)
+            source = right or min(close, key=lambda one: one.off(mark.range_m) - 0.01 * one.over_db)
+            score.confusion[source.kind, mark.kind] += 1
+            if source.kind == "fish" and mark.fish is not None:
+                low, high = mark.fish.span.depth_m
+                score.spans += 1
+                score.inside += low <= source.depth_m <= high
+                score.widths.append(high - low)
+
+    def _what_stands(self, theirs_per_s: float) -> None:
+        """The bottom, what stands on it, and a neighbour whose marks light THEIRS_PER_S pings a second."""
+        run, score, scene = self.run, self.score, self.case.scene
+        standing = self.reader.standing
+        inside = run.shown.bottom_m > scene.bottom_range_m
+        bottom = standing.bottom_m
+        score.bottom_seen = int(inside)
+        score.bottom_right = int(inside and bottom is not None and abs(bottom - scene.bottom_range_m) < 0.12)
+        if inside and bottom is not None:
+            final = self.reader.bottom
+            kind = "hard" if scene.bottom_kind in ("sand", "gravel", "rock") else "soft"
+            score.hardness[kind, final.hardness if final else "none"] += 1
+            score.weed[scene.weed_height_m > 0.0, standing.weed_top_m is not None] += 1
+        shows = theirs_per_s > THEIRS_PER_S
+        if shows or not scene.neighbours:  # one that is there and shows too little is neither
+            score.foreign[shows, told_of_company(standing)] += 1
 
 
-def _near_the_lure(run: BenchRun, heard: HeardPing) -> bool:
-    """Whether any fish's echo comes from within two pulse lengths of the lure's."""
-    targets = audible(run, heard)
-    reach = 2.0 * heard.transmission.resolution_m
-    lures = [one.range_m for one in targets if one.kind == "lure"]
-    return any(abs(one.range_m - at) < reach for one in targets if one.kind in ("fish", "bait") for at in lures)
+def told_of_company(standing: Standing) -> bool:
+    """Whether the reader says that marks of one ping alone are about."""
+    return standing.foreign_per_s > 1.5
 
 
-def score_one(seed: int) -> Score:
-    """One scene read from start to end."""
-    run, view, hand = scenario(seed)
-    reader = Reader(view)
-    score = Score()
-    last = 0.0
-    told: list[float] = []
-    true: list[float] = []
-    for commands in hand:
-        frame = run.advance(commands)
-        pings = frame.levels.shape[0]
-        for k, seen in enumerate(pings_of_frame(frame, last)):
-            reading = reader.see(seen)
-            for moment in reading.moments:
-                if moment.kind == "marks touching":
-                    told.append(moment.time_s)
-                    score.touching_true += _near_the_lure(run, run.heard[k - pings])
-            if reading.complete and seen.time_s > 1.0:
-                _score_ping(run, reading, run.heard[k - pings], score)
-        last = frame.time_s
-        if any(event.kind == "marks touching" for event in frame.events):
-            targets = audible(run, run.heard[-1])
-            if any(one.kind == "lure" for one in targets) and any(one.kind == "fish" for one in targets):
-                true.append(frame.time_s)
-    score.touching = len(true)
-    score.touching_timely = sum(any(abs(a - b) <= 0.4 for a in told) for b in true)
-    score.touching_told = len(told)
-    scene = run.scene
-    standing = reader.standing
-    inside = run.shown.bottom_m > scene.bottom_range_m
-    score.bottom_seen = int(inside)
-    bottom = standing.bottom_m
-    score.bottom_right = int(inside and bottom is not None and abs(bottom - scene.bottom_range_m) < 0.12)
-    if inside and bottom is not None:
-        final = reader.bottom
-        kind = "hard" if scene.bottom_kind in ("sand", "gravel", "rock") else "soft"
-        score.hardness[kind, final.hardness if final else "none"] += 1
-        score.weed[scene.weed_height_m > 0.0, standing.weed_top_m is not None] += 1
-    score.foreign[bool(scene.neighbours), standing.foreign_per_s > 1.5] += 1
-    if score.lure_visible:
-        score.worst = [(1.0 - score.lure_right / score.lure_visible, seed)]
-    return score
+def score_one(case: Case) -> Score:
+    """One case read from start to end."""
+    return _OneCase(case).read()
 
 
-def score_all(seeds: range, workers: int = 2) -> Score:
-    """Every seed, over `workers` processes."""
+def _score_seed(job: tuple[Callable[[int], Case], int]) -> Score:
+    make, seed = job
+    return score_one(make(seed))
+
+
+def score_all(seeds: Iterable[int], make: Callable[[int], Case] = scenario, workers: int = 2) -> Score:
+    """The cases that `make` makes of every seed, over `workers` processes."""
     total = Score()
     with ProcessPoolExecutor(workers) as pool:
-        for one in pool.map(score_one, seeds, chunksize=4):
+        for one in pool.map(_score_seed, [(make, seed) for seed in seeds], chunksize=4):
             total.add(one)
     total.worst.sort(reverse=True)
     return total
@@ -217,6 +336,11 @@ def lines(score: Score) -> list[str]:
         f"{share(score.lure_right, score.lure_visible)}",
         f"something else named lure meanwhile: {share(score.lure_other, score.lure_visible)}",
         f"fish told from not-fish, of marks named: {share(right, marks)}",
+        f"\"a fish at\" told {score.fish_told} times in {score.seconds / 60.0:.0f} minutes, "
+        f"{share(score.fish_true, score.fish_told)} with a fish there, "
+        f"{(score.fish_told - score.fish_true) / max(score.seconds / 60.0, 1e-9):.2f} false a minute",
+        f"strong fish told within {STRONG_S:g} s: {share(score.strong_told, score.strong)} of {score.strong}",
+        f"moments a minute: {score.moments.total() / max(score.seconds / 60.0, 1e-9):.1f}",
         f"true depth inside the stated span: {share(score.inside, score.spans)}, "
         f"median span {np.median(score.widths) if score.widths else 0.0:.2f} m",
         f"marks touching told within 0.4 s: {share(score.touching_timely, score.touching)} of {score.touching}; "

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -34,8 +34,48 @@ LURES = (
 )
 
 
-def scenario(seed: int) -> tuple[BenchRun, ReaderSetup, list[list[Command]]]:
-    """A bench, what its reader knows, and the hand's commands step by step. Everything follows from the seed."""
+@dataclass(frozen=True)
+class Case:
+    """A scene, a unit as it is set, what is tied on, and the hand's commands step by step.
+
+    lure_depth_m   where the lure hangs to begin with [m below the surface]; None for just below the face
+    """
+
+    kind: str
+    scene: Scene
+    unit: UnitProfile
+    settings: Settings
+    lure: Lure
+    luck: int
+    hand: list[list[Command]]
+    lure_depth_m: float | None = None
+
+    @property
+    def view(self) -> ReaderSetup:
+        """What a reader knows without looking."""
+        return ReaderSetup(self.unit, self.settings, self.scene.face_depth_m, self.scene.temperature_c, self.lure)
+
+    def run(self, neighbours: bool = True) -> BenchRun:
+        """The bench, with its neighbours or without: all else comes out the same."""
+        scene = self.scene if neighbours else replace(self.scene, neighbours=())
+        rng = np.random.default_rng(self.luck)
+        return BenchRun(scene, self.unit, self.settings, self.lure, rng, lure_depth_m=self.lure_depth_m)
+
+
+def with_gain(
+    scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, at_m: float, over_db: float
+) -> Settings:
+    """The settings with the gain that a card advises for the lure at `at_m` [m below the surface], and `over_db`."""
+    t = transmission.transmit(scene, unit, settings)
+    shown = picture.window(settings, scene.bottom_range_m)
+    limits = gain_window(t, unit, settings, lure, at_m, shown)
+    gain = limits.advised + over_db / unit.gain.db_per_step * unit.gain.step
+    gain = float(np.clip(gain, unit.gain.minimum, unit.gain.maximum))
+    return replace(settings, gain=gain).checked(unit)
+
+
+def scenario(seed: int) -> Case:
+    """A case of the kind that the reader was first made for. Everything follows from the seed."""
     rng = np.random.default_rng(seed)
     unit: UnitProfile = (*SHIPPED, TRAIL_UNIT)[rng.integers(5)]
     depth = float(rng.uniform(3.0, 16.0))
@@ -76,18 +116,12 @@ def scenario(seed: int) -> tuple[BenchRun, ReaderSetup, list[list[Command]]]:
         heights = [one for one in unit.bottom_windows_m if 0.8 * one > depth - at + 0.3]
         if heights:
             settings = replace(settings, bottom_window_m=heights[0])
-    t = transmission.transmit(scene, unit, settings)
-    shown = picture.window(settings, scene.bottom_range_m)
-    limits = gain_window(t, unit, settings, lure, at, shown)
-    gain = limits.advised + float(rng.uniform(-0.5, 3.0)) / unit.gain.db_per_step * unit.gain.step
-    gain = float(np.clip(gain, unit.gain.minimum, unit.gain.maximum))
-    settings = replace(settings, gain=gain).checked(unit)
-    hand = np.random.default_rng(seed + 1_000_000)
-    run = BenchRun(scene, unit, settings, lure, np.random.default_rng(seed + 2_000_000))
-    return run, ReaderSetup(unit, settings, scene.face_depth_m, scene.temperature_c, lure), _hand(hand, at, depth)
+    settings = with_gain(scene, unit, settings, lure, at, float(rng.uniform(-0.5, 3.0)))
+    hand = hand_of(np.random.default_rng(seed + 1_000_000), at, depth)
+    return Case("first", scene, unit, settings, lure, seed + 2_000_000, hand)
 
 
-def _hand(rng: np.random.Generator, at: float, bottom: float) -> list[list[Command]]:
+def hand_of(rng: np.random.Generator, at: float, bottom: float) -> list[list[Command]]:
     """Lower the lure, then hold, lift slowly or fast, drop, twitch, as anyone would who tries things."""
     steps: list[list[Command]] = [[] for _ in range(int(SECONDS / STEP_S))]
     steps[5].append(Command(to_depth_m=at))

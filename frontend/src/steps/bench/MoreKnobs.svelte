@@ -79,7 +79,7 @@
         options={unit.pulses.map((one) => one.name)}
         at={settings.pulse}
         choose={(pulse) => change({ pulse })}
-        does={tuning ? `Marks part at ${small(tuning.resolution_m, prefs.system)}.` : ""}
+        does={tuning ? `Marks part at ${small(tuning.parted_m, prefs.system)}.` : ""}
       />
     {/if}
   </section>

@@ -108,7 +108,7 @@
   {#if tuning}
     <p class="does">
       One row is <b class="figures">{small(tuning.row_height_m, prefs.system)}</b>; marks part at
-      <b class="figures">{small(tuning.resolution_m, prefs.system)}</b>. Cone
+      <b class="figures">{small(tuning.parted_m, prefs.system)}</b>. Cone
       <b class="figures">{length(tuning.cone_at_lure_m, prefs.system)}</b> at the lure,
       <b class="figures">{length(tuning.cone_at_bottom_m, prefs.system)}</b> at the bottom.
     </p>

@@ -41,3 +41,8 @@ def bdtrc(k: Any, n: Any, p: Any) -> Any:
 def log_ndtr(x: Any) -> Any:
     """Logarithm of the normal distribution function."""
     return _special().log_ndtr(x)
+
+
+def ndtr(x: Any) -> Any:
+    """Normal distribution function."""
+    return _special().ndtr(x)

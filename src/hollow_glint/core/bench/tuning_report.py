@@ -43,7 +43,7 @@ class TuningReport:
     seen_zone: SeenZone
     fish_length_m: float
     row_height_m: float
-    resolution_m: float
+    parted_m: float
     cone_at_lure_m: float
     cone_at_bottom_m: float
     ping_rate_hz: float
@@ -66,7 +66,7 @@ def tuning_report(run: BenchRun, fish_length_m: float) -> TuningReport:
         seen_zone=_zone(run, fish_length_m),
         fish_length_m=fish_length_m,
         row_height_m=picture.row_height(unit, run.zoom),
-        resolution_m=t.resolution_m,
+        parted_m=t.separation_m,
         cone_at_lure_m=beam.footprint_diameter(below, width),
         cone_at_bottom_m=beam.footprint_diameter(scene.bottom_range_m, width),
         ping_rate_hz=run.ping_rate_hz,

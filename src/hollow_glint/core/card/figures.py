@@ -132,7 +132,7 @@ def numbers_of(s: Situation, fish_m: float) -> Numbers:
         fish_seen_m=seen_across(s, fish, s.lure_depth_m),
         fish_seen_at_bottom_m=seen_across(s, fish, float(dead[0])),
         row_m=picture.row_height(unit, s.zoom),
-        gap_m=max(t.resolution_m, picture.row_height(unit, s.zoom)),
+        gap_m=max(t.separation_m, picture.row_height(unit, s.zoom)),
         dead_zone_middle_m=scene.bottom_depth_m - float(dead[0]),
         dead_zone_edge_m=scene.bottom_depth_m - float(dead[1]),
         lure_colour=colour(lure, 0.0),

@@ -19,7 +19,7 @@ from ..gear.settings import Settings, starting_settings
 from ..gear.unit import PICTURES, UnitProfile
 from ..hole.scene import Scene
 from ..sonar import transmission
-from ..tuning.gain_window import LEAN_SHARE, GainWindow
+from ..tuning.gain_window import LEAN_SHARE, GainWindow, step_inside
 from ..tuning.situation import Situation, situation_at
 from ..wording import Quantity, Sentence
 from .figures import Numbers, School, numbers_of, school_of
@@ -156,17 +156,21 @@ def _unknowns(
 ) -> tuple[tuple[Unknown, ...], tuple[float, float]]:
     """What each unknown may cost, dearest first, and how much [dB] all together draw floor and ceiling in."""
     scale = unit.gain
-    costs: dict[str, tuple[float, float]] = {}
-    for name, other in at.could_be().items():
+
+    def cost(other: KnownHole) -> tuple[float, float]:
+        """How far [dB] floor and ceiling move in when it is so."""
         window = situation_at(other.scene(), unit, settings, lure, other.lure_at_m).limits
         up = 0.0
         if np.isfinite(window.floor) and np.isfinite(limits.floor):
             up = max(scale.decibels(window.floor) - scale.decibels(limits.floor), 0.0)
-        costs[name] = up, max(scale.decibels(limits.ceiling) - scale.decibels(window.ceiling), 0.0)
+        return up, max(scale.decibels(limits.ceiling) - scale.decibels(window.ceiling), 0.0)
+
+    costs = {name: cost(other) for name, other in at.could_be().items()}
     found = [Unknown(name, _plain(at.known(name)), sum(costs.get(name, (0.0, 0.0)))) for name in at.unknown()]
-    # Unknowns are not all at their worst at once: they add as independent errors do.
-    margins = tuple(float(np.sqrt(sum(cost[i] ** 2 for cost in costs.values()))) for i in (0, 1))
-    return tuple(sorted(found, key=lambda one: -one.cost_db)), (margins[0], margins[1])
+    # The firm window is promised whatever they turn out to be, so it is drawn in by the worst of all of them at once.
+    worst = [*costs.values(), cost(at.at_worst())]
+    margins = max(up for up, _ in worst), max(down for _, down in worst)
+    return tuple(sorted(found, key=lambda one: -one.cost_db)), margins
 
 
 def _plain(value: object) -> float | str:
@@ -192,16 +196,6 @@ def _gains(unit: UnitProfile, limits: GainWindow, margins: tuple[float, float]) 
         floor_sd=limits.floor_sd,
         ceiling_sd=limits.ceiling_sd,
     )
-
-
-def step_inside(unit: UnitProfile, floor: float, ceiling: float, share: float = 0.0) -> float | None:
-    """The knob step `share` of the way into the window, to the next step up while that is inside; None if none is."""
-    scale = unit.gain
-    low, high = max(floor, scale.minimum), min(ceiling, scale.maximum)
-    first, last = scale.at_or_above(low), scale.at_or_below(high)
-    if first > last + 1e-9 * scale.step:
-        return None
-    return float(np.clip(scale.at_or_above(low + share * (high - low)), first, last))
 
 
 def _gain(unit: UnitProfile, limits: GainWindow, gains: Gains, school: str) -> float:

@@ -8,13 +8,15 @@ from typing import Annotated, Literal
 import numpy as np
 
 from ..acoustics import beam
+from ..acoustics.sonar_equation import target_separation
 from ..fields import OneOf
 from ..gear.lures import Lure
 from ..gear.settings import Settings, starting_settings
 from ..gear.unit import FOOT, UnitProfile
 from ..hole.scene import Scene
 from ..sonar import picture
-from ..tuning import coach
+from ..tuning import coach, joint
+from ..tuning.gain_window import step_inside
 from ..tuning.situation import situation_at
 from ..tuning.verdicts import beam_width
 from .known_hole import VIEWS, KnownHole
@@ -65,7 +67,11 @@ def settled(scene: Scene, unit: UnitProfile, lure: Lure, depth_m: float, at: Kno
         if settings in been:
             break
         been.add(settings)
-    return _roomier(scene, unit, lure, depth_m, settings)
+    settings = _roomier(scene, unit, lure, depth_m, settings)
+    now = situation_at(scene, unit, settings, lure, depth_m)
+    if step_inside(unit, now.limits.floor, now.limits.ceiling) is None or now.limits.buried:
+        return joint.best_joint(now).settings
+    return settings
 
 
 def _roomier(scene: Scene, unit: UnitProfile, lure: Lure, depth_m: float, settings: Settings) -> Settings:
@@ -84,7 +90,7 @@ def _roomier(scene: Scene, unit: UnitProfile, lure: Lure, depth_m: float, settin
 def _pulse(unit: UnitProfile, gap_m: float, lure: Lure) -> int:
     """The first pulse, or the longest shorter one that parts two jigs on one line with room for a skirt."""
     gap = lure.parted_m or gap_m
-    enough = [i for i, one in enumerate(unit.pulses) if 0.5 * 1410.0 * one.duration_s * 1.3 <= gap]
+    enough = [i for i, one in enumerate(unit.pulses) if target_separation(one.duration_s, 1410.0) <= gap]
     if 0 in enough or not enough:
         return 0
     return max(enough, key=lambda i: unit.pulses[i].duration_s)

@@ -155,6 +155,10 @@ class KnownHole:
         """For each unknown that moves the gain window, this hole with the worst that it might be."""
         return {name: replace(self, **{name: COULD_BE[name]}) for name in self.unknown() if name in COULD_BE}
 
+    def at_worst(self) -> KnownHole:
+        """This hole with the worst of all that is unknown at once."""
+        return replace(self, **{name: COULD_BE[name] for name in self.unknown() if name in COULD_BE})
+
     def scene(self) -> Scene:
         """The water as it is taken to be, the transducer hung as the card hangs it."""
         return Scene(

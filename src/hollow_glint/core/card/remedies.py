@@ -6,11 +6,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Any, TypeAlias
 
-import numpy as np
-
 from ..gear.forms import FORMS
 from ..gear.lures import Lure
-from ..tuning.situation import Situation, situation_at
+from ..tuning.joint import room_of
+from ..tuning.situation import Situation
 from ..wording import Change, Quantity, Sentence
 
 WORTH_DB = 0.3  # less than this is not worth saying
@@ -59,9 +58,9 @@ def _knobs(s: Situation) -> Iterator[Tried]:
     for i, pulse in enumerate(unit.pulses):
         if pulse.duration_s < 0.9 * unit.pulses[settings.pulse].duration_s:
             yield turned("pulse", i, f"The shorter pulse, {pulse.name}")
-    top = len(unit.rejections) - 1
-    if settings.rejection < top:
-        yield turned("rejection", top, "More interference rejection, {step}", step=Quantity(top, "count"))
+    for i in range(len(unit.rejections)):
+        if i != settings.rejection:
+            yield turned("rejection", i, "Interference rejection, step {step}", step=Quantity(i, "count"))
     for i, ladder in enumerate(unit.ladders):
         if ladder.first_begins != unit.ladders[settings.ladder].first_begins:
             yield turned("ladder", i, f"Another ladder: {ladder.name}")
@@ -100,9 +99,4 @@ def _half_as_large_again(lure: Lure) -> Lure | None:
 
 def room(s: Situation) -> float:
     """Width of the window [dB] as far as the knob reaches; very negative while the lure is out of the beam."""
-    fresh = situation_at(s.scene, s.unit, s.settings, s.lure, s.lure_depth_m)
-    limits, scale = fresh.limits, s.unit.gain
-    if not np.isfinite(limits.floor):
-        return -400.0
-    low, high = max(limits.floor, scale.minimum), min(limits.ceiling, scale.maximum)
-    return scale.decibels(high) - scale.decibels(low)
+    return room_of(s, s.settings)

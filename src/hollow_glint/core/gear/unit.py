@@ -160,10 +160,10 @@ class UnitProfile:
     ping_rate_hz: Annotated[float, Span(1.0, 100.0, "Hz")] = 20.0
     efficiency: Annotated[float, Span(0.01, 1.0), doc("Sound out of electrical power")] = 0.5
     noise_level_db: Annotated[
-        float, Span(0.0, 150.0, "dB"), doc("The receiver's own noise, as an echo level re 1 uPa")
+        float, Span(0.0, 150.0, "dB"), doc("The receiver's own noise with the first pulse, as an echo level re 1 uPa")
     ] = 62.0
     ring_down_db: Annotated[
-        float, Span(0.0, 220.0, "dB"), doc("Level of the transducer's ringing just after the pulse, re 1 uPa")
+        float, Span(0.0, 220.0, "dB"), doc("The transducer's ringing just after a pulse of the greatest power, re 1 uPa")
     ] = 172.0
     ring_down_decay_db_m: Annotated[float, Span(10.0, 2000.0, "dB/m"), doc("How fast it dies away")] = 190.0
     free_range: Annotated[bool, doc("Whether the range knob stands anywhere")] = False

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections import deque
+from itertools import islice
 
 import numpy as np
 
 from .evidence import ReaderSetup
+from . import weighing
 from .mark_evidence import MarkEvidence, stands_out
 from .track import Track
 from .tracks import Tracker
@@ -14,6 +16,8 @@ from .tracks import Tracker
 COMPARED_S = 0.25  # how often a track is held against the rod
 OVER_S = 0.8  # over this long
 ROD_MOVED_M = 0.05  # less line than this says nothing
+BELIEVED, KEPT, RIVAL = 0.5, -3.0, 3.0  # log odds: to be named lure, to stay it, to take its name from another
+LEAST_SCORE = 20.0
 ROD_KEPT = 0.88  # how much of what the rod said before still counts at each look: marks change places in crossings
 
 
@@ -54,13 +58,15 @@ class LureFinder:
             self._at_m = None  # wherever it is, it is not there
 
     def line_shown(self, time_s: float, view: ReaderSetup) -> float:
-        """Line taken in [m] as the picture shows it: rejection believes a move only half its pings later."""
-        pings = int(view.unit.rejections[view.settings.rejection].pings)
-        then = time_s - 0.5 * (pings - 1) * self.dt
-        for when, line in reversed(self._lines):
-            if when <= then + 1e-9:
-                return line
-        return self._lines[0][1] if self._lines else 0.0
+        """Line taken in [m] as the picture shows it at `time_s` [s].
+
+        Rejection shows an echo where `needed` of the last pings have it. A mark begins at its shallowest edge, so of
+        the places where the lure was at those pings the picture shows the `needed`-th shallowest: on the way down one
+        of long ago, on the way up one of lately.
+        """
+        step = view.unit.rejections[view.settings.rejection]
+        lines = list(islice((line for when, line in reversed(self._lines) if when <= time_s + 1e-9), int(step.pings)))
+        return sorted(lines, reverse=True)[min(step.needed, len(lines)) - 1] if lines else 0.0
 
     def hold_against_rod(self, tracker: Tracker, time_s: float) -> None:
         """Every quarter of a second: did each track go where the rod went?"""
@@ -80,13 +86,16 @@ class LureFinder:
                 one.rod_score = ROD_KEPT * one.rod_score + float(np.clip(evidence, -3.0, 3.0))
             elif abs(rod) < 0.01:
                 evidence = 0.25 - 0.5 * (went / 0.04) ** 2
-                one.still_score = float(np.clip(one.still_score + np.clip(evidence, -2.0, 0.25), -6.0, 3.0))
+                one.still_score = ROD_KEPT * one.still_score + float(np.clip(evidence, -2.0, 0.25))
 
-    def score(self, one: Track, time_s: float, evidence: MarkEvidence) -> float:
-        """Log odds that a track is the lure: goes with the rod, shines steadily, stands where the lure should."""
-        score = one.rod_score + one.still_score + evidence.steadiness(one) + evidence.as_loud_as_the_lure(one)
+    def score(self, one: Track, time_s: float) -> float:
+        """Log odds that a track is the lure: by what is measured of it, and by where the lure was last held to be."""
+        if one.alone is None:
+            return -LEAST_SCORE
+        others = np.delete(one.alone, weighing.LURE)
+        score = float(one.alone[weighing.LURE] - np.logaddexp.reduce(others))
         if self._at_m is not None:
-            wide = 0.12 + 0.05 * (time_s - self._lost_s)
+            wide = 0.12 + 0.05 * min(time_s - self._lost_s, 8.0)
             score += float(np.clip(4.0 - ((one.range_m - self._at_m) / wide) ** 2, -2.0, 4.0))
         return score
 
@@ -97,19 +106,17 @@ class LureFinder:
     def find(self, tracker: Tracker, time_s: float, evidence: MarkEvidence) -> None:
         """The track that is most like the lure; the one of before as long as none is much more like it."""
         now = self.found(tracker)
-        scores = {
-            one.id: self.score(one, time_s, evidence) for one in tracker.tracks if one.hits >= 10 and stands_out(one)
-        }
+        scores = {one.id: self.score(one, time_s) for one in tracker.tracks if one.alone is not None and stands_out(one)}
         best = max(scores, key=lambda id: scores[id], default=None)
         if now is not None:
             mine = scores.get(now.id, 0.0)
-            rival = best is not None and best != now.id and scores[best] > mine + 5.0 and scores[best] > 4.0
-            if mine > -4.0 and not rival:
+            rival = best is not None and best != now.id and scores[best] > mine + RIVAL and scores[best] > 2.0
+            if mine > KEPT and not rival:
                 self._lower_of_two(tracker, scores, evidence)
                 if now.hidden_in is None:
                     self._at_m, self._lost_s = now.range_m, time_s
                 return
-        self.track_id = best if best is not None and scores[best] > 2.5 else None
+        self.track_id = best if best is not None and scores[best] > BELIEVED else None
         self._lower_of_two(tracker, scores, evidence)
         if self.track_id is not None:
             found = tracker.by_id(self.track_id)

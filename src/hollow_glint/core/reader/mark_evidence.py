@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-from ..sonar import ping, pulse
+from ..acoustics.targets import fish_target_strength
+from ..sonar import ping
 from . import sizing
 from .evidence import ReaderSetup
 from .report import FishReading, Going, Interest
@@ -15,6 +17,7 @@ from .tracks import ABOVE_CHANCE
 
 LEAST_HITS = 0.25  # share of pings in which a mark that is named is lit
 TREND_S = 1.5
+ONE_COLOUR_DB = 6.0  # a ladder of one colour says nothing of what a colour is worth
 FADE_DB_S = 3.0  # a fish whose mark fades this fast while it seems to sink is leaving
 
 
@@ -26,36 +29,37 @@ class MarkEvidence:
     row_m: float
 
     def wander_db(self, one: Track) -> float:
-        """How far its level wanders [dB, 1 sd]: by its colours, or by its thickness where those end."""
+        """How far its level wanders [dB, 1 sd], by its colours."""
+        return float(one.story.wander2**0.5 * self.step_db)
+
+    @cached_property
+    def step_db(self) -> float:
+        """What a colour is worth [dB]."""
         steps = self.view.thresholds_db
-        by_colour = one.wander * float(np.diff(steps).mean())
-        if one.level_mean < steps.size - 0.5:
-            return by_colour
-        rows = max(one.thick_wander2 - self.row_m**2 / 6.0, 0.0)  # less what whole rows make of it
-        return max(by_colour, pulse.SKIRT_DB_PER_PULSE * float(np.sqrt(rows)) / self.view.transmission.resolution_m)
+        return float(np.diff(steps).mean()) if steps.size > 1 else ONE_COLOUR_DB
 
-    def steadiness(self, one: Track) -> float:
-        """A lure's level wanders by a dB, a fish's by six: log odds for the lure, in colours of this unit."""
-        if len(one.seen) < 12:
-            return 0.0
-        step = self.view.unit.rejections[self.view.settings.rejection]
-        fish_db = sizing.fish_wander(int(step.pings), step.needed)
-        return float(np.clip((0.6 - self.wander_db(one) / fish_db) * 14.0, -6.0, 4.0))
+    def heard_db(self, one: Track) -> float:
+        """How loud its echo is [dB re 1 uPa], by its mean colour."""
+        level = float(self.view.thresholds_db[0]) + (one.story.level - 0.5) * self.step_db
+        return sizing.echo_level(level, one.range_m, self.view.unit, self.view.settings)
 
-    def as_loud_as_the_lure(self, one: Track) -> float:
-        """Log odds from how loud what is tied on would be there: known lures answer as the sonar equation says."""
+    def over_the_lure(self, one: Track) -> float:
+        """How much louder it is than what is tied on would be there [dB], by the sonar equation (Urick 1983)."""
         view, t = self.view, self.view.transmission
-        if view.lure is None or len(one.seen) < 8:
-            return 0.0
+        if view.lure is None:
+            return float("nan")
         strength = view.lure.target_strength(t.frequency_hz, t.sound_speed_m_s)
         expected = ping.target_echo_level(t, strength, view.face_depth_m + max(one.range_m, 0.1))
-        expected -= sizing.echo_level(0.0, one.range_m, view.unit, view.settings)
-        limits = view.thresholds_db
-        step = float(np.diff(limits).mean())
-        heard = float(limits[0]) + (one.level_mean - 0.5) * step
-        if one.level_mean > limits.size - 0.4:  # as loud as the picture goes, or louder
-            heard = max(heard, expected)
-        return float(np.clip(1.5 - 0.5 * ((heard - expected) / (3.0 + 0.4 * step)) ** 2, -3.0, 1.5))
+        over = self.heard_db(one) - expected
+        # As loud as the picture goes is as loud as that or louder.
+        return max(over, 0.0) if one.story.level > view.thresholds_db.size - 0.4 else over
+
+    def over_a_fish(self, one: Track) -> float:
+        """How much louder it is than a fish of 10 cm would be under the face [dB]. Love 1971; Urick 1983."""
+        t = self.view.transmission
+        a_fish = float(fish_target_strength(0.1, t.frequency_hz))
+        depth = self.view.face_depth_m + max(one.range_m, 0.1)
+        return self.heard_db(one) - ping.target_echo_level(t, a_fish, depth)
 
     def fish(self, one: Track, lure: Track | None, time_s: float) -> FishReading:
         view, t = self.view, self.view.transmission

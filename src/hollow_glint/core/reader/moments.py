@@ -3,16 +3,28 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
 from ..wording import Quantity, Sentence
-from .report import BottomReading, Moment, MomentKind, NamedMark
+from .report import BottomReading, MarkName, Moment, MomentKind, NamedMark
 from .track import Track
 
 SWELL_PINGS = 5
 LATELY_TOUCHED_S = 20.0  # a fish that turns away this long after touching was put off
 IGNORES_S = 25.0
+# Told late: surely a fish for so long. Tuned on practice scenes (seeds from 10000 up).
+TOLD_SURE, TOLD_AFTER_S = 0.85, 0.5
+TAKEN_BACK_S = 1.0
+GONE_S = 2.0  # out of sight for so long is gone
+COMES_FROM_M = 0.6  # as far as a fish goes while it is out of sight
+FISH_NAMES = ("fish", "bait")
+OTHERWISE: dict[MarkName, str] = {
+    "lure": "What was called a fish at {depth} is your lure.",
+    "second lure": "What was called a fish at {depth} is your second lure.",
+    "still": "What was called a fish at {depth} hangs still: it is none.",
+}
 
 DO: dict[MomentKind, str] = {
     "fish in the cone": "Hold still and let it come.",
@@ -23,8 +35,21 @@ DO: dict[MomentKind, str] = {
     "gone": "Wait a minute, then lift once to call the next.",
     "charging": "Hold still. Eyes to the rod tip.",
     "restless bottom": "Go and look: lower the lure to a hand above the bottom.",
+    "taken back": "Leave it; look for another.",
     "ignores you": "Leave it: twitch for the next one, or move.",
 }
+
+
+@dataclass
+class _Seen:
+    """A fish as it was followed: since when it is called one, whether it was told, when and where it was last named
+    [m from the face], since when it is called something else."""
+
+    since_s: float
+    told: bool = False
+    last_s: float = 0.0
+    range_m: float = 0.0
+    other_since_s: float | None = None
 
 
 class Teller:
@@ -32,7 +57,7 @@ class Teller:
 
     def __init__(self) -> None:
         self._told: dict[tuple[int, MomentKind], float] = {}
-        self._fish_seen: dict[int, float] = {}
+        self._fish: dict[int, _Seen] = {}
         self._lure_alone: tuple[float, float, int] | None = None  # thickness, level and number of the lure's mark
         self._out: list[Moment] = []
 
@@ -42,26 +67,75 @@ class Teller:
     ) -> tuple[Moment, ...]:  # fmt: skip
         """What is new at `time_s` [s]. Lengths in [m]; `lure_hangs_still` when no line was moved for a second."""
         self._out = []
-        if lure is not None and self._swells(lure, row_m, lure_hangs_still):
+        near_the_lure = [
+            mark for mark in named
+            if lure is not None and mark.kind in FISH_NAMES and abs(mark.range_m - lure.range_m) < COMES_FROM_M
+        ]  # fmt: skip
+        if lure is not None and self._swells(lure, row_m, lure_hangs_still) and (near_the_lure or self._lost_near(lure, time_s)):
             say = "Your lure's mark swells: something is beside it."
             self._tell(time_s, "marks touching", lure.id, say, 3.0)
-        here = {mark.track for mark in named if mark.kind == "fish"}
         for mark in named:
-            if mark.kind != "fish" or mark.fish is None:
-                continue
-            if mark.track not in self._fish_seen:
-                depth = Quantity(mark.depth_m, "m")
-                self._tell(time_s, "fish in the cone", mark.track, "A fish at {depth}.", depth=depth)
-            self._fish_seen[mark.track] = time_s
-            if mark.fish.gap_m is not None:
+            self._follow(mark, time_s)
+            if mark.kind == "fish" and mark.fish is not None and mark.fish.gap_m is not None and self._is_told(mark):
                 self._of_fish(mark, mark.fish.gap_m, lure, time_s, resolution_m)
-        for track, when in list(self._fish_seen.items()):
-            if track not in here and time_s - when > 1.0:
-                del self._fish_seen[track]
-                self._tell(time_s, "gone", track, "The fish is gone.")
-        if bottom is not None and bottom.restless and not here:
+        self._who_left(time_s)
+        if bottom is not None and bottom.restless and not any(mark.kind in FISH_NAMES for mark in named):
             self._tell(time_s, "restless bottom", -1, "The bottom's edge is restless.", 30.0)
         return tuple(self._out)
+
+    def _is_told(self, mark: NamedMark) -> bool:
+        one = self._fish.get(mark.track)
+        return one is not None and one.told
+
+    def _follow(self, mark: NamedMark, time_s: float) -> None:
+        """A mark is named early and told late: when it has been a fish for a while, and surely. What was told and turns
+        out to be something else is taken back in the open."""
+        one = self._fish.get(mark.track)
+        if mark.kind not in FISH_NAMES:
+            if one is None:
+                return
+            if one.told:
+                one.last_s = time_s
+                one.other_since_s = time_s if one.other_since_s is None else one.other_since_s
+                if time_s - one.other_since_s < TAKEN_BACK_S or mark.sure < TOLD_SURE:
+                    return
+                depth = Quantity(mark.depth_m, "m")
+                self._tell(time_s, "taken back", mark.track, OTHERWISE[mark.kind], depth=depth)
+            del self._fish[mark.track]
+            return
+        if one is None:
+            one = self._fish[mark.track] = _Seen(time_s, told=self._goes_on(mark, time_s))
+        one.last_s, one.range_m, one.other_since_s = time_s, mark.range_m, None
+        if mark.sure < TOLD_SURE:
+            one.since_s = time_s
+        if not one.told and not mark.hidden and time_s - one.since_s >= TOLD_AFTER_S:
+            one.told = True
+            if mark.kind == "bait" and any(o is not one and o.told and time_s - o.last_s < 1.0 for o in self._fish.values()):
+                return  # a school is told once
+            text = "A fish at {depth}." if mark.kind == "fish" else "Bait at {depth}."
+            self._tell(time_s, "fish in the cone", mark.track, text, depth=Quantity(mark.depth_m, "m"))
+
+    def _goes_on(self, mark: NamedMark, time_s: float) -> bool:
+        """Whether a mark that begins is most likely a fish that was told and lost from sight just there."""
+        for track, one in list(self._fish.items()):
+            since = time_s - one.last_s
+            if one.told and 0.0 < since < GONE_S and abs(one.range_m - mark.range_m) < COMES_FROM_M:
+                del self._fish[track]
+                return True
+        return False
+
+    def _lost_near(self, lure: Track, time_s: float) -> bool:
+        return any(
+            0.0 < time_s - one.last_s < GONE_S and abs(one.range_m - lure.range_m) < COMES_FROM_M
+            for one in self._fish.values()
+        )
+
+    def _who_left(self, time_s: float) -> None:
+        for track, one in list(self._fish.items()):
+            if time_s - one.last_s > GONE_S:
+                del self._fish[track]
+                if one.told:
+                    self._tell(time_s, "gone", track, "The fish is gone.")
 
     def _tell(
         self, time_s: float, kind: MomentKind, track: int, text: str, every_s: float = 5.0, **values: Quantity

@@ -1,4 +1,8 @@
-"""Naming: what each track is, how sure, and the reasons in words."""
+"""Naming: what each track is, how sure, and the reasons in words.
+
+What a track's measures weigh is added up (`weighing`), and evened out over its last moments, so that one odd look
+renames nothing. First it is asked which of them is the lure; once that is known, what the others are.
+"""
 
 from __future__ import annotations
 
@@ -6,109 +10,88 @@ from dataclasses import replace
 
 import numpy as np
 
+from ..checks import Floats
 from ..wording import Quantity, Sentence
+from . import weighing
+from .column import Standing
+from .features import features
 from .lure_finder import LureFinder
 from .mark_evidence import MarkEvidence, stands_out
+from .reasons import because
 from .report import MarkName, NamedMark
 from .track import Track
 from .tracks import Tracker
 
 SETTLING_S = 0.5  # a track younger than this is not named yet
+EVENED_S = 1.0  # over how long what is said of a track is evened out
 BAIT_M = 0.085  # fish below the hole no longer than this are bait, when there are several
-STILL_SD_M = 0.02
+LEAST_HITS = 6
+NAMES: dict[int, MarkName] = {
+    weighing.LURE: "lure", weighing.SECOND_LURE: "second lure", weighing.FISH: "fish", weighing.STILL: "still",
+}  # fmt: skip
+
+
+def weigh(tracker: Tracker, finder: LureFinder, evidence: MarkEvidence, standing: Standing, time_s: float) -> None:
+    """Look at every track once: what it is by itself, which is the lure, and what the others are beside it."""
+    one_jig = evidence.view.lure is None or not evidence.view.lure.spacing_m
+    looked = [one for one in tracker.tracks if one.hits >= LEAST_HITS and stands_out(one) and one.hidden_in is None]
+    for one in looked:
+        one.features = features(one, evidence, standing, time_s)
+        one.alone = _evened(one.alone, weighing.log_odds(one.features, one_jig), time_s - one.looked_s)
+    finder.find(tracker, time_s, evidence)
+    lure = finder.found(tracker)
+    for one in looked:
+        if lure is not None and one is not lure:
+            one.features = features(one, evidence, standing, time_s, lure)
+        odds = weighing.log_odds(one.features, one_jig)
+        one.beside = _evened(one.beside, odds, time_s - one.looked_s)
+        one.looked_s = time_s
+
+
+def _evened(before: Floats | None, now: Floats, since_s: float) -> Floats:
+    if before is None:
+        return now
+    evened: Floats = before + (now - before) * min(since_s / EVENED_S, 1.0)
+    return evened
 
 
 def named_marks(tracker: Tracker, finder: LureFinder, evidence: MarkEvidence, time_s: float) -> list[NamedMark]:
     """Every track that can be named at `time_s` [s], by range."""
     lure = finder.found(tracker)
-    naming = _Naming(finder, evidence, lure, time_s)
-    named = [
-        naming.name(one)
-        for one in tracker.tracks
-        if one is lure or (time_s - one.began_s >= SETTLING_S and stands_out(one))
-    ]
+    named = []
+    for one in tracker.tracks:
+        if one.beside is None or not (one is lure or (time_s - one.began_s >= SETTLING_S and stands_out(one))):
+            continue
+        odds = one.beside.copy()
+        if one is not lure:
+            odds[weighing.LURE] = -np.inf  # there is one lure
+        elif weighing.LURE != int(np.argmax(odds)):
+            odds = one.alone if one.alone is not None else odds
+        chance = weighing.chances(odds)
+        kind = weighing.LURE if one is lure else int(np.argmax(chance))
+        if kind not in NAMES:
+            continue  # specks
+        named.append(_named(one, kind, chance, lure, evidence, time_s))
     return sorted(_flock(named), key=lambda mark: mark.range_m)
 
 
-class _Naming:
-    """One look at all tracks."""
-
-    def __init__(self, finder: LureFinder, evidence: MarkEvidence, lure: Track | None, time_s: float) -> None:
-        self._finder, self._evidence, self._lure, self._time_s = finder, evidence, lure, time_s
-
-    def name(self, one: Track) -> NamedMark:
-        evidence, lure = self._evidence, self._lure
-        view = evidence.view
-        depth = view.face_depth_m + one.range_m
-        if one is lure:
-            score = self._finder.score(one, self._time_s, evidence)
-            because = self._why_lure(one)
-            return self._named(one, "lure", score, depth, because)
-        spacing = 0.0 if view.lure is None else view.lure.spacing_m
-        if spacing and lure is not None and one.rod_score > 2.0:
-            offset = one.range_m - lure.range_m
-            if min(abs(abs(offset) - spacing), abs(offset)) < 0.1 * spacing + 0.04:
-                why = Sentence(
-                    "It keeps {gap} from your lure and goes with the rod.", {"gap": Quantity(abs(offset), "m")}
-                )
-                return self._named(one, "second lure", one.rod_score, depth, (why,))
-        if self._on_the_line(one):
-            why = Sentence("It hangs above your lure and goes a part of the way with it: a bubble on the line.")
-            return self._named(one, "still", 1.5, depth, (why,))
-        ranges = np.array([entry[1] for entry in one.seen if entry[2] > 0][-160:])
-        age = self._time_s - one.began_s
-        steady = evidence.steadiness(one)
-        unmoved = ranges.size > 30 and float(ranges.std()) < STILL_SD_M + 0.3 * evidence.row_m
-        if steady > (0.0 if unmoved and age > 5.0 else 2.0) and age > 1.5:
-            why = Sentence(
-                "Its colour holds to {by} from ping to ping, as no fish's does, and it has moved {sd} in {age}.",
-                {
-                    "by": Quantity(evidence.wander_db(one), "dB"), "sd": Quantity(float(np.ptp(ranges)), "m"),
-                    "age": Quantity(age, "s"),
-                },
-            )  # fmt: skip
-            return self._named(one, "still", steady + 1.0, depth, (why,))
-        fish = evidence.fish(one, lure, self._time_s)
-        because = (
-            Sentence(
-                "Its colour wanders from ping to ping by {sd}; a lure's does not.",
-                {"sd": Quantity(evidence.wander_db(one), "dB")},
-            ),
-            Sentence("It does not go with the rod.") if one.rod_score < -1.0 else Sentence("It moves by itself."),
-        )
-        score = max(-self._finder.score(one, self._time_s, evidence), 0.5)
-        return replace(self._named(one, "fish", score, depth, because), fish=fish)
-
-    def _on_the_line(self, one: Track) -> bool:
-        """Whether a faint mark high above the lure keeps its share of the way down to it: it is on the line."""
-        lure = self._lure
-        if lure is None or one.range_m > 0.8 * lure.range_m or one.level_mean > lure.level_mean + 1.0:
-            return False
-        if self._time_s - one.began_s < 1.5:
-            return False
-        both = {entry[0]: entry[1] for entry in lure.seen}
-        shares = np.array([entry[1] / both[entry[0]] for entry in one.seen if entry[2] > 0 and entry[0] in both][-100:])
-        moved = np.ptp(list(both.values())[-100:]) > 0.15
-        together = shares.size > 20 and float(shares.std()) * lure.range_m < 0.06
-        return together and (bool(moved) or self._evidence.steadiness(one) > 0.0)
-
-    def _named(
-        self, one: Track, kind: MarkName, score: float, depth: float, because: tuple[Sentence, ...]
-    ) -> NamedMark:
-        sure = 1.0 / (1.0 + float(np.exp(-np.clip(score, -20.0, 20.0))))
-        return NamedMark(
-            one.id, kind, sure, one.range_m, depth, one.thick_m, one.level_mean, one.hidden_in is not None, because
-        )
-
-    def _why_lure(self, one: Track) -> tuple[Sentence, ...]:
-        why = [
-            Sentence(
-                "Its colour holds to {sd} from ping to ping.", {"sd": Quantity(self._evidence.wander_db(one), "dB")}
-            )
-        ]
-        if one.rod_score > 1.0:
-            why.insert(0, Sentence("It goes up and down with the rod."))
-        return tuple(why)
+def _named(
+    one: Track, kind: int, chance: Floats, lure: Track | None, evidence: MarkEvidence, time_s: float
+) -> NamedMark:
+    rival = int(np.argmax(np.where(np.arange(chance.size) == kind, -1.0, chance)))
+    deciding = weighing.deciding(one.features, kind, rival, most=6)
+    mark = NamedMark(
+        one.id,
+        NAMES[kind],
+        float(chance[kind]),
+        one.range_m,
+        evidence.view.face_depth_m + one.range_m,
+        one.thick_m,
+        one.level_mean,
+        one.hidden_in is not None,
+        because(deciding, one, evidence, time_s),
+    )
+    return replace(mark, fish=evidence.fish(one, lure, time_s)) if kind == weighing.FISH else mark
 
 
 def _flock(named: list[NamedMark]) -> list[NamedMark]:

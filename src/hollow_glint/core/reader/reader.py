@@ -16,7 +16,7 @@ from .evidence import ReaderSetup, SeenPing
 from .lure_finder import ROD_MOVED_M, LureFinder
 from .mark_evidence import MarkEvidence
 from .moments import Teller
-from .naming import named_marks
+from .naming import named_marks, weigh
 from .report import BottomReading, PictureReading
 from .standing_words import bottom_reading, water_words
 from .tracks import Tracker
@@ -31,7 +31,7 @@ class Reader:
     def __init__(self, view: ReaderSetup) -> None:
         self.view = view
         self._column: Column | None = None
-        self._tracker: Tracker | None = None
+        self.tracker: Tracker | None = None
         self._lure = LureFinder()
         self._teller = Teller()
         self._pings = 0
@@ -57,12 +57,13 @@ class Reader:
             view.settings.pulse, view.settings.range_m, view.settings.ladder
         )  # fmt: skip
         if not same_pulse:
-            self._tracker = None
+            self.tracker = None
             self._lure.lose()
-        elif self._tracker is not None:
-            for one in self._tracker.every:  # levels of another gain are nothing to compare with
+        elif self.tracker is not None:
+            for one in self.tracker.every:  # levels of another gain are nothing to compare with
                 one.exceed = np.zeros(0)
                 one.seen.clear()
+                one.story.shines_anew()
         self._column = None
         self._fit = None
 
@@ -72,12 +73,14 @@ class Reader:
         steps = view.thresholds_db.size
         row_m = seen.shown.height_m / seen.levels.size
         column = self._over(seen, steps)
-        if self._tracker is None or abs(self._tracker.row_m - row_m) > 1e-9:
-            self._tracker = Tracker(t.resolution_m, row_m, steps)
+        if self.tracker is None or abs(self.tracker.row_m - row_m) > 1e-9:
+            self.tracker = Tracker(t.resolution_m, row_m, steps)
             self._lure.lose()
+        step = view.unit.rejections[view.settings.rejection]
+        self.tracker.apart = int(step.pings)
         self._lure.take_in(seen.time_s, seen.line_in_m)
         self._pings += 1
-        struck = column.see(seen.levels, np.array([one.range_m for one in self._tracker.tracks]))
+        struck = column.see(seen.levels, np.array([one.range_m for one in self.tracker.tracks]))
         if self._pings % 4 == 0 or self._pings < 12:
             column.read(self._lure.at_m)
         standing = column.standing
@@ -90,18 +93,16 @@ class Reader:
         shown_line = self._lure.line_shown(seen.time_s, view)
         dt = self._lure.dt
         moved = shown_line - self._lure.line_shown(seen.time_s - dt, view)
-        loose = self._tracker.follow(
+        loose = self.tracker.follow(
             seen.time_s, dt, marks, moved, shown_line, standing.bottom_m, self._lure.track_id,
             column.range_m, column.lit,
         )  # fmt: skip
         column.alone(seen.time_s, loose)
         self._lure.went(moved, seen.time_s, end)
-        self._lure.hold_against_rod(self._tracker, seen.time_s)
-        if self._pings >= FIRST_PINGS and self._pings % 2 == 0:
-            self._lure.find(self._tracker, seen.time_s, MarkEvidence(view, row_m))
+        self._lure.hold_against_rod(self.tracker, seen.time_s)
         if self._pings % 2 or self._pings < FIRST_PINGS:
             return PictureReading(seen.time_s, standing=standing, complete=False)
-        return self._reading(self._tracker, seen.time_s, standing)
+        return self._reading(self.tracker, seen.time_s, standing)
 
     def _over(self, seen: SeenPing, steps: int) -> Column:
         """The running means for the window shown; one that only slid a little takes its rows along."""
@@ -114,7 +115,9 @@ class Reader:
 
     def _reading(self, tracker: Tracker, time_s: float, standing: Standing) -> PictureReading:
         view, finder = self.view, self._lure
-        named = named_marks(tracker, finder, MarkEvidence(view, tracker.row_m), time_s)
+        evidence = MarkEvidence(view, tracker.row_m)
+        weigh(tracker, finder, evidence, standing, time_s)
+        named = named_marks(tracker, finder, evidence, time_s)
         bottom = self._bottom(standing)
         still = abs(finder.line_m - finder.line_shown(time_s - 1.0, view)) < ROD_MOVED_M
         moments = self._teller.moments(
@@ -125,7 +128,7 @@ class Reader:
     def _bottom(self, standing: Standing) -> BottomReading | None:
         if standing.bottom_m is None:
             return None
-        row_m = self._tracker.row_m if self._tracker else 0.03
+        row_m = self.tracker.row_m if self.tracker else 0.03
         return bottom_reading(standing.bottom_m, standing, self._hardness(standing), row_m)
 
     def _hardness(self, standing: Standing) -> BottomFit:

@@ -15,7 +15,7 @@ Interest = Literal["steady", "curious", "charging", "put off"]
 Hardness = Literal["hard", "soft", "not clear"]
 MomentKind = Literal[
     "fish in the cone", "coming up", "marks touching", "merged", "put off", "gone", "charging", "restless bottom",
-    "ignores you",
+    "ignores you", "taken back",
 ]  # fmt: skip
 
 

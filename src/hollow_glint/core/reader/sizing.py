@@ -59,13 +59,12 @@ def mean_level(exceed: Floats, thresholds_db: Floats) -> tuple[float, bool]:
 
 @lru_cache(maxsize=32)
 def fish_wander(pings: int, needed: int) -> float:
-    """How much a fish's level differs from one picture ping to the next [dB, rms over root two].
-
-    Rejection shows what `needed` of the last `pings` have, which evens a Rayleigh scatterer out. By drawing it.
+    """How far a fish's level wanders on the picture [dB, 1 sd], whose rejection shows what `needed` of the last `pings`
+    have: that evens a Rayleigh scatterer out. By drawing it.
     """
-    drawn = np.random.default_rng(0).standard_exponential(6000 + pings)
-    kept = np.sort(np.lib.stride_tricks.sliding_window_view(drawn, pings), axis=1)[:, pings - needed]
-    return float(np.sqrt(0.5 * np.mean(np.diff(10.0 * np.log10(kept)) ** 2)))
+    drawn = np.random.default_rng(0).standard_exponential((6000, pings))
+    kept = np.sort(drawn, axis=1)[:, pings - needed]
+    return float(np.std(10.0 * np.log10(kept)))
 
 
 def echo_level(level_db: float, range_m: float, unit: UnitProfile, settings: Settings) -> float:

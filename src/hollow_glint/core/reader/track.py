@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from ..checks import Floats
+from .story import Story
 
 
 @dataclass
@@ -20,8 +21,12 @@ class Track:
     expected_m     where it should have been by its own way, and with the rod [m from the face]
     rod_odds       log odds of late that the rod says better where it goes
     above_chance   how much more often it is lit than speckle would light it [share of pings]
+    speckle        how often the water about it is lit
     hidden     for how long it has stood within another's mark [s]
     hidden_in  which track that is; -1 the bottom
+    features   what was measured of it at the last look, at `looked_s` [s]
+    alone, beside  log odds of what it is: by itself, and beside the lure once that is known
+    story      what it has shown of itself over its whole life
     """
 
     id: int
@@ -35,11 +40,10 @@ class Track:
     hit_share: float = 0.8
     hits: int = 1
     level_mean: float = 0.0
-    wander2: float = 0.0
-    thick_wander2: float = 0.0
     thick_m: float = 0.0
     exceed: Floats = field(default_factory=lambda: np.zeros(0))
     above_chance: float = 0.0
+    speckle: float = 0.0
     hidden: float = 0.0
     hidden_in: int | None = None
     confirmed: bool = False
@@ -49,12 +53,9 @@ class Track:
     rod_score: float = 0.0
     still_score: float = 0.0
     compared_s: float = 0.0
+    story: Story = field(default_factory=Story)
+    features: Floats = field(default_factory=lambda: np.zeros(0))
+    alone: Floats | None = None
+    beside: Floats | None = None
+    looked_s: float = 0.0
     seen: deque[tuple[float, float, int, float, float]] = field(default_factory=lambda: deque(maxlen=400))
-
-    @property
-    def wander(self) -> float:
-        """Spread of its level from ping to ping [ladder steps, 1 sd], dark pings counted as nothing.
-
-        From successive differences, so that a slow growing or fading is no spread (von Neumann 1941).
-        """
-        return float(np.sqrt(self.wander2))

@@ -36,6 +36,7 @@ class Tracker:
         self.resolution_m = resolution_m
         self.row_m = row_m
         self.steps = steps
+        self.apart = 1  # pings that rejection keeps
         self.every: list[Track] = []
         self.ended: list[Track] = []
         self._born = 0
@@ -88,7 +89,7 @@ class Tracker:
         gone = [
             one
             for one in self.every
-            if one.score < LOST or one.hidden > HIDDEN_S or (one.range_m > under and one.id != lure)
+            if one.score < LOST or one.hidden > HIDDEN_S or one.range_m < 0.0 or (one.range_m > under and one.id != lure)
         ]
         self.ended += [one for one in gone if one.confirmed]
         del self.ended[:-50]
@@ -119,7 +120,7 @@ class Tracker:
         The middle of what begins in the cells about it, and in those beside it: speckle fills them all, a
         neighbouring mark one or two.
         """
-        at = int(range_m / CELL_M)
+        at = max(int(range_m / CELL_M), 0)  # a track may coast past the face
         reach = int(ROUND_M / CELL_M)
         rate = self._begun[min(level, CLASSES) - 1 :, max(at - reach, 0) : at + 1 + reach].sum(axis=0)
         if rate.size < 4:
@@ -201,6 +202,7 @@ class Tracker:
         beside = self._lit[(rows < ROUND_M) & (rows > 1.6 * self.resolution_m + 2.0 * self.row_m)]
         lit = float(np.median(beside)) if beside.size else 0.0
         gate = np.clip(GATE_M / self.row_m, 1.0, 8.0)
+        one.speckle = lit
         one.above_chance = one.hit_share - (1.0 - (1.0 - min(lit, 1.0)) ** float(gate))
 
     def _note(self, one: Track, time_s: float, level: int, thick: float, line_total_m: float) -> None:
@@ -209,14 +211,11 @@ class Tracker:
             one.exceed = np.zeros(self.steps)
         one.exceed += ((level > np.arange(self.steps)) - one.exceed) * share
         one.level_mean += (level - one.level_mean) * share
-        if one.seen:
-            one.wander2 += (0.5 * (level - one.seen[-1][2]) ** 2 - one.wander2) * share
         one.hit_share += ((level > 0) - one.hit_share) * share
-        if level and one.seen and one.seen[-1][2]:
-            one.thick_wander2 += (0.5 * (thick - one.seen[-1][3]) ** 2 - one.thick_wander2) * share
         if level:
             one.thick_m += (thick - one.thick_m) * (share if one.thick_m else 1.0)
         one.seen.append((time_s, one.range_m, level, thick, line_total_m))
+        one.story.note(time_s, one.range_m, level, thick, line_total_m, self.steps, self.apart)
 
     def _miss(
         self,

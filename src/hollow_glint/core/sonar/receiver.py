@@ -6,9 +6,10 @@ gain, time-varied gain and surface blanking move the level of the first colour, 
 
 from __future__ import annotations
 
+from math import comb
+
 import numpy as np
 
-from ..acoustics.special import bdtrc, gammaincc
 from ..checks import Floats
 from ..gear.settings import Settings
 from ..gear.unit import UnitProfile
@@ -95,8 +96,12 @@ def lit_chance(mean_over_threshold: Floats, unit: UnitProfile, settings: Setting
     """
     w = int(unit.noise_filters[settings.noise_filter])
     ratio = np.maximum(mean_over_threshold, 1e-9)
-    chance = np.exp(-np.minimum(1.0 / ratio, 700.0)) if w == 1 else gammaincc(w, np.minimum(w / ratio, 1e4))
-    return kept_chance(chance, unit, settings)
+    x = np.minimum(w / ratio, 700.0)
+    # The upper tail of a gamma distribution of whole order, in closed form: e^-x (1 + x + x^2/2! + ...).
+    series = np.ones_like(x)
+    for k in range(w - 1, 0, -1):
+        series = 1.0 + series * x / k
+    return kept_chance(np.minimum(np.exp(-x) * series, 1.0), unit, settings)
 
 
 def kept_chance(chance: Floats, unit: UnitProfile, settings: Settings) -> Floats:
@@ -105,7 +110,17 @@ def kept_chance(chance: Floats, unit: UnitProfile, settings: Settings) -> Floats
     n = int(step.pings)
     if n == 1:
         return chance
-    kept: Floats = bdtrc(step.needed - 1, n, np.clip(chance, 0.0, 1.0))
+    # The binomial distribution's upper tail, term by term in p / q (Horner): n is at most fifteen.
+    p = np.clip(chance, 0.0, 1.0 - 1e-12)
+    q = 1.0 - p
+    ratio = p / q
+    kept = np.ones_like(p)
+    for k in range(n - 1, step.needed - 1, -1):
+        kept = kept * ratio + comb(n, k)
+    for _ in range(step.needed):
+        kept = kept * p
+    for _ in range(n - step.needed):
+        kept = kept * q
     return kept
 
 

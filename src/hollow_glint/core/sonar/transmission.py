@@ -78,6 +78,11 @@ class Transmission:
     paths: tuple[interference.NeighbourPath, ...]
 
     @property
+    def separation_m(self) -> float:
+        """How far apart two equal targets must be to show as two [m]."""
+        return sonar_equation.SEPARATION_PULSES * self.resolution_m
+
+    @property
     def listen_s(self) -> float:
         """How long the unit listens after each ping [s]."""
         return 2.0 * self.bin_m * self.bin_range_m.size / self.sound_speed_m_s
@@ -153,8 +158,12 @@ def _transmit(
     filled = filled * through * (r < scene.bottom_range_m)  # by a layer one metre thick, down to the bottom
     volume = smeared(filled * scene.volume_scattering(depth))
     weeds = smeared(filled * scene.weed_scattering(depth))
-    noise = np.full(bins, 10.0 ** (unit.noise_level_db / 10.0))
-    ring_down = 10.0 ** ((unit.ring_down_db - unit.ring_down_decay_db_m * r) / 10.0)
+    # The profile's noise is that of its first pulse: a shorter one needs a wider receiver, which takes in more.
+    wider = sonar_equation.noise_bandwidth(pulse_s) / sonar_equation.noise_bandwidth(unit.pulses[0].duration_s)
+    noise = np.full(bins, wider * 10.0 ** (unit.noise_level_db / 10.0))
+    # Its ringing is that of its greatest power: the crystal rings as hard as it was struck.
+    struck = unit.powers_w[power_at] / max(unit.powers_w)
+    ring_down = struck * 10.0 ** ((unit.ring_down_db - unit.ring_down_decay_db_m * r) / 10.0)
     clutter = ring_down + 10.0 ** (source_db / 10.0) * wall(r)
     kind = scene_bottom(scene)
     wave_number = 2.0 * np.pi * used.frequency_hz / c

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ..acoustics.special import ndtr
 from ..checks import Floats
 from ..gear.lures import FLUCTUATION_DB, Lure
 from ..gear.settings import Settings
@@ -22,6 +23,10 @@ from ..sonar.transmission import Transmission
 # The lure shows at the floor in 98 of 100 pings: 2.05 standard deviations of its fluctuation.
 FLOOR_MARGIN_DB = 2.05 * FLUCTUATION_DB
 CEILING_SHARE = 0.02  # share of open-water cells that may light
+LIT_COUNTS = 2.0  # a lit share of the water weighs so much against showing the lure, where both cannot be had
+MOST_TRIED = 40
+MOST_STEPS = 60
+NEAR_DB, FARTHEST_DB = 8.0, 80.0
 LEAN_SHARE = 0.25  # how far into the window advice goes: as low as the lure allows, with a little in hand
 
 
@@ -131,30 +136,97 @@ def gain_window(
     at_least = receiver.first_colour_level(unit, replace(settings, gain=scale.minimum))
     level = lure_level(t, unit, settings, lure, lure_depth_m)
     floor = scale.position(at_least - (level - FLOOR_MARGIN_DB)) if level > -receiver.BLANKED_DB / 4 else np.inf
-    cells = open_water_cells(t, unit, shown)
-    if cells.any():
-        # Halving the span is all a falling function needs; scipy's root finders would slow every start.
-        over, starts = _over_taken_off(t, unit, settings, t.open_water), _starts(t, unit, shown)
-        loudest = 10.0 * float(np.log10(over.max()))
-        bright, dark = loudest - 60.0, loudest + 20.0
-        while dark - bright > 0.01:
-            middle = (bright + dark) / 2.0
-            if _rows_lit(over * 10.0 ** (-middle / 10.0), unit, settings, starts)[cells].mean() > CEILING_SHARE:
-                bright = middle
-            else:
-                dark = middle
-        ceiling = scale.position(at_least - dark)
-    else:
-        ceiling = scale.maximum
+    water = _Water.of(t, unit, settings, shown)
+    ceiling = scale.position(at_least - water.threshold_db()) if water.seen else scale.maximum
+    advised = _advised(unit, floor, ceiling)
+    if np.isfinite(floor) and not floor - 1e-9 <= advised <= ceiling + 1e-9:
+        advised = _least_bad(unit, floor, ceiling, at_least, level, water)
     return GainWindow(
         floor=floor,
         ceiling=ceiling,
-        advised=_advised(unit, floor, ceiling),
+        advised=advised,
         width_db=scale.decibels(ceiling) - scale.decibels(floor),
         buried=_buried(t, _raw_level(t, lure, lure_depth_m), lure_depth_m),
         floor_sd=_sd(unit, floor),
         ceiling_sd=_sd(unit, ceiling),
     )
+
+
+@dataclass(frozen=True, eq=False)
+class _Water:
+    """The open water of a picture: mean intensity in each bin (bins,), where its rows begin, which of them show it."""
+
+    over: Floats
+    starts: NDArray[np.intp]
+    cells: NDArray[np.bool_]
+    unit: UnitProfile
+    settings: Settings
+
+    @classmethod
+    def of(cls, t: Transmission, unit: UnitProfile, settings: Settings, shown: picture.Window) -> _Water:
+        cells = open_water_cells(t, unit, shown)
+        return cls(_over_taken_off(t, unit, settings, t.open_water), _starts(t, unit, shown), cells, unit, settings)
+
+    @property
+    def seen(self) -> bool:
+        """Whether the picture shows any."""
+        return bool(self.cells.any())
+
+    def lit(self, threshold_db: float) -> float:
+        """Share of its cells that light when this echo level [dB] lights the first colour."""
+        rows = _rows_lit(self.over * 10.0 ** (-threshold_db / 10.0), self.unit, self.settings, self.starts)
+        return float(rows[self.cells].mean())
+
+    def threshold_db(self) -> float:
+        """The level [dB] that must light the first colour for CEILING_SHARE of the cells to light, to 0.01 dB."""
+        # About where it must be: a row lights as often as is allowed some decibels above its own mean level.
+        rows = np.maximum.reduceat(self.over, self.starts[:-1])[self.cells]
+        guess = 10.0 * float(np.log10(np.quantile(rows, 1.0 - CEILING_SHARE)))
+        bright, dark = guess - NEAR_DB, guess + NEAR_DB
+        over, under = (self._excess(one) for one in (bright, dark))
+        while over <= 0.0 and bright > guess - FARTHEST_DB:
+            bright -= NEAR_DB
+            over = self._excess(bright)
+        while under > 0.0 and dark < guess + FARTHEST_DB:
+            dark += NEAR_DB
+            under = self._excess(dark)
+        # False position, either end's weight halved when it stays (Illinois): scipy's finders would slow every start.
+        for _ in range(MOST_STEPS):
+            if dark - bright <= 0.01 or over <= 0.0:
+                break
+            middle = float(np.clip(dark - under * (dark - bright) / (under - over), bright + 0.004, dark - 0.004))
+            now = self._excess(middle)
+            if abs(now) < 0.005:  # by less than 0.01 dB
+                return middle
+            if now > 0.0:
+                bright, over, under = middle, now, 0.5 * under
+            else:
+                dark, over, under = middle, 0.5 * over, now
+        return dark
+
+    def _excess(self, threshold_db: float) -> float:
+        """By how much more than CEILING_SHARE lights, as a logarithm: nearly straight in dB."""
+        return float(np.log(max(self.lit(threshold_db), 1e-12) / CEILING_SHARE))
+
+
+def _least_bad(
+    unit: UnitProfile, floor: float, ceiling: float, at_least: float, level: float, water: _Water
+) -> float:
+    """With no knob step inside the window, the one from which most is to be seen: the share of pings that show the lure
+    against LIT_COUNTS times the share of water that lights. Where nothing is to be gained by it, the water stays dark.
+    """
+    scale = unit.gain
+    quiet = float(np.clip(scale.at_or_below(ceiling), scale.minimum, scale.maximum))
+    best, gain = 0.0, quiet
+    first, last = (float(np.clip(one, scale.minimum, scale.maximum)) for one in (quiet, scale.at_or_above(floor)))
+    for step in np.linspace(first, last, min(round((last - first) / scale.step) + 1, MOST_TRIED)):
+        one = scale.nearest(float(step))
+        threshold = at_least - scale.decibels(one)
+        shows = float(ndtr((level - threshold) / FLUCTUATION_DB))
+        worth = shows - LIT_COUNTS * (water.lit(threshold) if water.seen else 0.0)
+        if worth > best + 1e-6:
+            best, gain = worth, one
+    return gain
 
 
 def _sd(unit: UnitProfile, gain: float) -> float:
@@ -175,6 +247,16 @@ def _advised(unit: UnitProfile, floor: float, ceiling: float) -> float:
     if step > inside >= floor:
         step = inside
     return float(np.clip(step, scale.minimum, scale.maximum))
+
+
+def step_inside(unit: UnitProfile, floor: float, ceiling: float, share: float = 0.0) -> float | None:
+    """The knob step `share` of the way into the window, to the next step up while that is inside; None if none is."""
+    scale = unit.gain
+    low, high = max(floor, scale.minimum), min(ceiling, scale.maximum)
+    first, last = scale.at_or_above(low), scale.at_or_below(high)
+    if first > last + 1e-9 * scale.step:
+        return None
+    return float(np.clip(scale.at_or_above(low + share * (high - low)), first, last))
 
 
 def _buried(t: Transmission, level_db: float, depth_m: float) -> bool:

@@ -11,7 +11,7 @@ from ..gear.unit import UnitProfile
 from ..hole.scene import Scene
 from ..sonar import picture, receiver
 from ..sonar.transmission import Transmission, transmit
-from .gain_window import GainWindow, gain_window
+from .gain_window import GainWindow, gain_window, step_inside
 
 
 @dataclass(frozen=True)
@@ -48,6 +48,15 @@ class Situation:
     def window_with(self, **change: int) -> GainWindow:
         """The gain window with one or more knobs turned."""
         return self._window(replace(self.settings, **change))  # type: ignore[arg-type]
+
+    def closes_with(self, **change: int) -> bool:
+        """Whether turning one or more knobs so would close a gain window that is open."""
+        now, then = self.limits, self.window_with(**change)
+        return (
+            self.lure_down
+            and step_inside(self.unit, now.floor, now.ceiling) is not None
+            and step_inside(self.unit, then.floor, then.ceiling) is None
+        )
 
     @property
     def lure_down(self) -> bool:

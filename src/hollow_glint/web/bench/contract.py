@@ -169,7 +169,7 @@ class TuningOut(Described):
     seen_zone: SeenZoneOut
     fish_length_m: float
     row_height_m: float
-    resolution_m: float
+    parted_m: float
     cone_at_lure_m: float
     cone_at_bottom_m: float
     ping_rate_hz: float

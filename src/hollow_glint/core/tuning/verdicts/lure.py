@@ -36,8 +36,8 @@ def lure_shows(s: Situation) -> Verdict | None:
             where = "the ringing under the transducer"
             why = "The transducer still rings from its own pulse up there. Lower the lure below it."
         return Verdict("lure buried", 2.5, "Your lure at {depth} is inside " + where + ".", why, {"depth": depth})
-    if s.settings.gain >= limits.floor:
-        return None
+    if s.settings.gain >= limits.floor or s.settings.gain == limits.advised < scale.at_or_above(limits.floor) <= scale.maximum:
+        return None  # it shows, or the window is closed and this is the gain at which most is to be seen
     short_db = scale.decibels(limits.floor) - scale.decibels(s.settings.gain)
     needed = scale.at_or_above(limits.floor)
     values = {

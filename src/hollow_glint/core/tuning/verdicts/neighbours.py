@@ -74,7 +74,7 @@ def rejection(s: Situation) -> Verdict | None:
             },
             Change("rejection", to),
         )
-    if enough is not None and now > enough:
+    if enough is not None and now > enough and not s.closes_with(rejection=enough):
         return Verdict(
             "rejection higher than needed",
             0.6,

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from ...wording import Change, Quantity
-from .. import gain_window
+from .. import gain_window, joint
+from ..gain_window import step_inside
 from ..situation import Situation
 from ..verdict import Verdict, rule
+
+WORTH_TURNING_DB = 1.5  # less than this is no reason to turn a knob
 
 
 def _plankton_rules(s: Situation) -> bool:
@@ -61,17 +66,17 @@ def open_water_lit(s: Situation) -> Verdict | None:
             "Plankton lights {share} of the water. Its ceiling is {ceiling}; you are at {gain}.",
             "They rise at dusk and answer everywhere at once. Lower gain until they go; the lure still shows."
             if not closed
-            else "The window is closed by {closed} here, so take the least gain that still shows the lure.",
-            values,
+            else "The window is closed by {closed} here. At {advised} most is to be seen of the lure for what lights up.",
+            {**values, "advised": Quantity(limits.advised, "gain")},
             change,
         )
     if closed:
         return Verdict(
             "water too bright",
             2.0,
-            "The water is too bright: {share} of it lights up. The lure needs {floor} and no more.",
-            "The window is closed by {closed} here, so take the least gain that still shows the lure.",
-            values,
+            "The water is too bright: {share} of it lights up, and the lure needs {floor}.",
+            "The window is closed by {closed} here. At {advised} most is to be seen of the lure for what lights up.",
+            {**values, "advised": Quantity(limits.advised, "gain")},
             change,
         )
     return Verdict(
@@ -105,35 +110,38 @@ def _hide_the_weakest(s: Situation, values: dict[str, Quantity]) -> Verdict | No
     )
 
 
+# What each knob does for a closed window, in words; the code of its verdict.
+OPENS: dict[str, tuple[str, str]] = {
+    "tvg": ("top-water noise", "Turn time-varied gain: near water answers loudest and lights before the lure shows."),
+    "pulse": ("window closed", "Take the other pulse: how much water it fills at once is what lights up."),
+    "beam": ("window closed", "Take the other beam: how much water round the lure it takes in is what lights up."),
+    "noise_filter": ("window closed", "Turn the noise filter: it evens out specks more than it takes off the lure."),
+    "rejection": ("window closed", "Turn interference rejection: specks are not in the same place ping after ping."),
+    "power": ("window closed", "Take the other power: the window lies past the end of the knob."),
+    "ladder": ("window closed", "Take the other ladder: the window lies past the end of the knob."),
+}
+
+
 def _opens_the_window(s: Situation) -> Verdict | None:
-    """With the window closed: time-varied gain, a shorter pulse or a narrower beam that opens it by 1.5 dB or more."""
-    if not np.isfinite(s.limits.floor):
+    """With the window closed: of the knobs that the best joint setting turns, the one that gives most by itself."""
+    if not np.isfinite(s.limits.floor) or step_inside(s.unit, s.limits.floor, s.limits.ceiling) is not None:
         return None
-    settings, unit = s.settings, s.unit
-    tried: list[tuple[str, int, str, str]] = []
-    tvg = unit.tvg_db_decade
-    more = [i for i in range(len(tvg)) if tvg[i] > tvg[settings.tvg]]
-    if more:
-        do = "Turn time-varied gain up: near water answers loudest and lights before the lure shows."
-        tried.append(("tvg", min(more, key=lambda i: tvg[i]), "top-water noise", do))
-    pulses = [one.duration_s for one in unit.pulses]
-    shorter = [i for i, one in enumerate(pulses) if one < 0.9 * pulses[settings.pulse]]
-    if shorter:
-        do = "Take the shorter pulse: it fills less water at once, and the lure loses nothing."
-        tried.append(("pulse", min(shorter, key=lambda i: pulses[i]), "window closed", do))
-    narrow = [i for i, one in enumerate(unit.beams) if one.width_deg < 0.9 * unit.beams[settings.beam].width_deg]
-    if narrow:
-        do = "Take the narrow beam: it takes in less water round the lure."
-        tried.append(("beam", min(narrow, key=lambda i: unit.beams[i].width_deg), "window closed", do))
-    best: tuple[float, Verdict] | None = None
-    for setting, to, code, do in tried:
-        gained = s.window_with(**{setting: to}).width_db - s.limits.width_db
-        if gained >= 1.5 and (best is None or gained > best[0]):
-            values = {"closed": Quantity(-s.limits.width_db, "dB"), "gained": Quantity(float(gained), "dB")}
-            finding = (
-                "No gain shows this lure in quiet water: the window is closed by {closed}."
-                if s.limits.width_db < 0.0
-                else "The window is narrower than one step of the knob."
-            )
-            best = gained, Verdict(code, 2.3, finding, do + " That opens it by {gained}.", values, Change(setting, to))
-    return None if best is None else best[1]
+    best = joint.best_joint(s)
+    now = joint.room_of(s, s.settings)
+    if best.room_db - now < WORTH_TURNING_DB:
+        return None
+    turns = {name: getattr(best.settings, name) for name in OPENS}
+    turns = {name: to for name, to in turns.items() if to != getattr(s.settings, name)}
+    alone = {name: joint.room_of(s, replace(s.settings, **{name: to})) - now for name, to in turns.items()}
+    first = max(alone, key=lambda name: alone[name])
+    values = {"closed": Quantity(-s.limits.width_db, "dB"), "gained": Quantity(best.room_db - now, "dB")}
+    finding = (
+        "No gain shows this lure in quiet water: the window is closed by {closed}."
+        if s.limits.width_db < 0.0
+        else "The window is narrower than one step of the knob."
+    )
+    code, do = OPENS[first]
+    gives = " That gives {gained}."
+    if len(turns) > 1:
+        gives = " With what comes next it gives {gained}."
+    return Verdict(code, 2.3, finding, do + gives, values, Change(first, turns[first]))
