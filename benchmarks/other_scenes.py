@@ -106,7 +106,9 @@ def practised(seed: int) -> Case:
     )
     if rng.random() < 0.3:
         what = str(rng.choice(["log", "boulder", "brush"]))
-        scene = replace(scene, structures=(Structure(what, float(rng.uniform(-1.5, 1.5)), float(rng.uniform(0.2, 1.0))),))  # type: ignore[arg-type]
+        scene = replace(
+            scene, structures=(Structure(what, float(rng.uniform(-1.5, 1.5)), float(rng.uniform(0.2, 1.0))),)
+        )  # type: ignore[arg-type]
     if rng.random() < 0.2:
         what = str(rng.choice(["dead stick", "camera"]))
         scene = replace(
@@ -117,7 +119,9 @@ def practised(seed: int) -> Case:
         species = str(rng.choice(["bait", "bait", "whitefish", "grayling", "char"]))
         count = int(rng.integers(6, 40)) if species == "bait" else int(rng.integers(1, 5))
         form = str(rng.choice(["loose", "ball"]))
-        scene = replace(scene, shoals=(Shoal(species, count, form, face + (depth - face) * float(rng.uniform(0.3, 0.95))),))
+        scene = replace(
+            scene, shoals=(Shoal(species, count, form, face + (depth - face) * float(rng.uniform(0.3, 0.95))),)
+        )
     if rng.random() < 0.3:
         scene = replace(scene, neighbours=tuple(
             Neighbour(float(rng.uniform(1.0, 10.0)), unit.beams[0].frequency_hz, float(rng.uniform(9.0, 20.0)),

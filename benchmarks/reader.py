@@ -12,9 +12,9 @@ from pathlib import Path
 import numpy as np
 
 from hollow_glint.core.bench.bench_run import BenchRun
+from hollow_glint.core.bench.frame import Frame
 from hollow_glint.core.bench.tape import pings_of_frame
 from hollow_glint.core.checks import Floats
-from hollow_glint.core.reader.column import Standing
 from hollow_glint.core.reader.reader import Reader
 from hollow_glint.core.reader.report import PictureReading
 from hollow_glint.core.sonar import ping, receiver
@@ -163,9 +163,7 @@ class _OneCase:
         for commands in case.hand:
             frame = run.advance(commands)
             if twin is not None:
-                without = twin.advance(commands).levels
-                if without.shape == frame.levels.shape:
-                    theirs += int((((frame.levels > 0) & (without == 0)).sum(axis=1) > 2).sum())
+                theirs += lit_by_others(frame, twin.advance(commands))
             pings = frame.levels.shape[0]
             for k, seen in enumerate(pings_of_frame(frame, last)):
                 reading = self.reader.see(seen)
@@ -207,7 +205,10 @@ class _OneCase:
                 self._told_tracks.add(moment.track)
                 at = next((mark.range_m for mark in reading.marks if mark.track == moment.track), None)
                 score.fish_true += at is not None and any(
-                    one.off(at) < self.near_m for when, fish in self._fishy for one in fish if when > moment.time_s - 1.0
+                    one.off(at) < self.near_m
+                    for when, fish in self._fishy
+                    for one in fish
+                    if when > moment.time_s - 1.0
                 )
         return touching
 
@@ -288,12 +289,14 @@ class _OneCase:
             score.weed[scene.weed_height_m > 0.0, standing.weed_top_m is not None] += 1
         shows = theirs_per_s > THEIRS_PER_S
         if shows or not scene.neighbours:  # one that is there and shows too little is neither
-            score.foreign[shows, told_of_company(standing)] += 1
+            score.foreign[shows, standing.company] += 1
 
 
-def told_of_company(standing: Standing) -> bool:
-    """Whether the reader says that marks of one ping alone are about."""
-    return standing.foreign_per_s > 1.5
+def lit_by_others(frame: Frame, without: Frame) -> int:
+    """In how many pings of a frame something is lit that would be dark but for the neighbours."""
+    if frame.levels.shape != without.levels.shape:
+        return 0
+    return int((((frame.levels > 0) & (without.levels == 0)).sum(axis=1) > 2).sum())
 
 
 def score_one(case: Case) -> Score:
@@ -336,7 +339,7 @@ def lines(score: Score) -> list[str]:
         f"{share(score.lure_right, score.lure_visible)}",
         f"something else named lure meanwhile: {share(score.lure_other, score.lure_visible)}",
         f"fish told from not-fish, of marks named: {share(right, marks)}",
-        f"\"a fish at\" told {score.fish_told} times in {score.seconds / 60.0:.0f} minutes, "
+        f'"a fish at" told {score.fish_told} times in {score.seconds / 60.0:.0f} minutes, '
         f"{share(score.fish_true, score.fish_told)} with a fish there, "
         f"{(score.fish_told - score.fish_true) / max(score.seconds / 60.0, 1e-9):.2f} false a minute",
         f"strong fish told within {STRONG_S:g} s: {share(score.strong_told, score.strong)} of {score.strong}",

@@ -62,9 +62,7 @@ class Case:
         return BenchRun(scene, self.unit, self.settings, self.lure, rng, lure_depth_m=self.lure_depth_m)
 
 
-def with_gain(
-    scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, at_m: float, over_db: float
-) -> Settings:
+def with_gain(scene: Scene, unit: UnitProfile, settings: Settings, lure: Lure, at_m: float, over_db: float) -> Settings:
     """The settings with the gain that a card advises for the lure at `at_m` [m below the surface], and `over_db`."""
     t = transmission.transmit(scene, unit, settings)
     shown = picture.window(settings, scene.bottom_range_m)

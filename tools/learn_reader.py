@@ -11,16 +11,19 @@ from __future__ import annotations
 import sys
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
+from collections import deque
 
 import numpy as np
 
 from benchmarks.other_scenes import practised
-from benchmarks.reader import audible
+from benchmarks.reader import audible, lit_by_others
 from benchmarks.reader_scenes import scenario
 from hollow_glint.core.bench.tape import pings_of_frame
 from hollow_glint.core.reader.features import FEATURES, features
 from hollow_glint.core.reader.mark_evidence import MarkEvidence, stands_out
+from hollow_glint.core.bench.frame import STEP_S
 from hollow_glint.core.reader.reader import Reader
+from hollow_glint.core.reader.strangers import MEASURES
 
 CLASSES = ("lure", "second lure", "fish", "still", "nothing")
 EVERY_S = 0.4
@@ -35,14 +38,20 @@ Learned from made-up scenes that are never scored (`tools/learn_reader.py`, seed
 '''
 
 
-def watch(seed: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def watch(seed: int) -> tuple[np.ndarray, ...]:
     """Features, classes and (seed, time, whether the lure was known) of the marks in a scene."""
     case = practised(seed) if seed % 3 else scenario(seed)
     run, reader = case.run(), Reader(case.view)
-    rows, kinds, where = [], [], []
+    twin = case.run(neighbours=False) if case.scene.neighbours else None
+    theirs: deque[int] = deque(maxlen=80)
+    rows, kinds, where, company = [], [], [], []
     last, due = 0.0, 1.0
     for commands in case.hand:
         frame = run.advance(commands)
+        if twin is not None:
+            theirs.append(lit_by_others(frame, twin.advance(commands)))
+        if frame.number % 40 == 0 and frame.number > 100 and reader.strangers is not None:
+            company.append((*reader.company_measures(), sum(theirs) / (STEP_S * max(len(theirs), 1))))
         pings = frame.levels.shape[0]
         for k, seen in enumerate(pings_of_frame(frame, last)):
             reading = reader.see(seen)
@@ -56,7 +65,10 @@ def watch(seed: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
             for one in reader.tracker.tracks:
                 if one.hidden_in is not None or one.hits < 6 or not stands_out(one):
                     continue
-                close = sorted((t for t in targets if t.off(one.range_m) < near), key=lambda t: t.off(one.range_m) - 0.01 * t.over_db)
+                close = sorted(
+                    (t for t in targets if t.off(one.range_m) < near),
+                    key=lambda t: t.off(one.range_m) - 0.01 * t.over_db,
+                )
                 kind = "nothing" if not close else close[0].kind.replace("bait", "fish")
                 if len({t.kind.replace("bait", "fish") for t in close if t.over_db > close[0].over_db - 6.0}) > 1:
                     continue  # of two things at once
@@ -75,15 +87,20 @@ def watch(seed: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
                 if lure is None:
                     break
         last = frame.time_s
-    return np.array(rows, dtype=np.float32).reshape(-1, len(FEATURES)), np.array(kinds, dtype=np.int8), np.array(where).reshape(-1, 4)
+    return (
+        np.array(rows, dtype=np.float32).reshape(-1, len(FEATURES)),
+        np.array(kinds, dtype=np.int8),
+        np.array(where).reshape(-1, 4),
+        np.array(company).reshape(-1, len(MEASURES) + 1),
+    )
 
 
 def gather(first: int, count: int, path: str) -> None:
     """Watch `count` scenes and keep what their marks measured."""
     with ProcessPoolExecutor(2) as pool:
         got = list(pool.map(watch, range(first, first + count), chunksize=4))
-    x, y, where = (np.concatenate([one[k] for one in got]) for k in range(3))
-    np.savez_compressed(path, x=x, y=y, where=where)
+    x, y, where, company = (np.concatenate([one[k] for one in got]) for k in range(4))
+    np.savez_compressed(path, x=x, y=y, where=where, company=company)
     print(x.shape, np.bincount(y))
 
 

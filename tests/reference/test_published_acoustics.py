@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import gsw
 import numpy as np
 import pytest
 from echosms import ESModel
 from numpy.testing import assert_allclose
+from scipy import signal
 
 from hollow_glint.core.acoustics import beam, bottom, sonar_equation, targets, water
-from hollow_glint.core.gear.profiles import TRAIL_UNIT
+from hollow_glint.core.gear.profiles import SHIPPED, TRAIL_UNIT
 from hollow_glint.core.gear.settings import Settings
+from hollow_glint.core.hole import scatterers
 from hollow_glint.core.hole.scene import Scene
 from hollow_glint.core.sonar import ping, transmission
 
@@ -114,6 +118,57 @@ def test_transmission_loss_and_resolution_by_hand():
     assert sonar_equation.max_ping_rate(10.0, 1400.0) == pytest.approx(70.0)
     # 60 W at half efficiency and 23.8 dB directivity, by hand.
     assert sonar_equation.source_level(60.0, 0.5, 23.8) == pytest.approx(209.37, abs=0.01)
+
+
+@pytest.mark.parametrize("pulses", [1.0, 1.3])
+def test_two_equal_targets_part_with_a_dip_of_3_db_at_the_separation_told(pulses):
+    # c tau / 2 is the limit at which echoes no longer overlap (Simmonds and MacLennan 2005): there is no dip of 3 dB
+    # yet. Measured on pulses as the chain lays them, wherever between two bins they begin.
+    scene = Scene(12.0, "mud", 0.4, 0.5, clarity="clear")
+    dips = []
+    for phase in np.linspace(0.0, 0.03, 7):
+        t = transmission.transmit(scene, TRAIL_UNIT, Settings(25.0, 12.192))
+        assert t.separation_m == pytest.approx(1.3 * t.resolution_m)
+        assert sonar_equation.target_separation(1e-4, t.sound_speed_m_s) == pytest.approx(t.separation_m)
+        z = np.array([5.0 + phase, 5.0 + phase + pulses * t.resolution_m], dtype=np.float32)
+        place = np.zeros((3, 1, 2), dtype=np.float32)
+        place[2] = z
+        steady = scatterers.Strengths(np.array([-30.0, -30.0]), np.zeros(2), np.zeros(2, dtype=bool))
+        level = ping.echo_levels(t, scatterers.Scatterers(place, steady), 1, np.random.default_rng(1))[0]
+        first, second = ((one - scene.face_depth_m) / t.bin_m for one in z)
+        between = level[int(first) + 1 : int(second + 0.35 * t.resolution_m / t.bin_m) + 1]
+        dips.append(float(level[int(first) : int(first) + 3].max() - between.min()))
+    assert (np.median(dips) >= 3.0) == (pulses == 1.3) and (min(dips) > 2.5) == (pulses == 1.3), dips
+
+
+def test_receiver_noise_follows_the_pulses_bandwidth():
+    # N = N0 + 10 log10(bandwidth), Urick 1983; against SciPy: white noise through a boxcar as long as the pulse.
+    assert sonar_equation.noise_bandwidth(1e-4) == pytest.approx(1e4)
+    unit = replace(next(one for one in SHIPPED if len(one.pulses) > 1), noise_level_db=120.0)
+    quiet = Scene(60.0, "mud", 0.4, 0.5, clarity="clear")
+    levels = []
+    for k in range(len(unit.pulses)):
+        t = transmission.transmit(quiet, unit, Settings(unit.gain.minimum, unit.ranges_m[-1], pulse=k))
+        levels.append(float(10 * np.log10(t.diffuse.min())))
+    white = np.random.default_rng(2).standard_normal(200_000)
+    power = [
+        float(np.var(signal.lfilter(np.ones(n) / n, 1.0, white)))
+        for n in (int(round(one.duration_s / unit.pulses[-1].duration_s * 10)) for one in unit.pulses)
+    ]
+    for k, one in enumerate(unit.pulses):
+        assert levels[k] - levels[0] == pytest.approx(10 * np.log10(power[k] / power[0]), abs=0.4), one.name
+
+
+def test_ringing_follows_the_power():
+    # The transducer rings as hard as it was struck: 10 log10 of the ratio of powers. Linear system, no source needed.
+    unit = next(one for one in SHIPPED if len(one.powers_w) > 1)
+    scene = Scene(9.0, "mud", 0.0, 0.5, clarity="clear")
+    near = [
+        transmission.transmit(scene, unit, Settings(unit.gain.minimum, unit.ranges_m[2], power=k)).clutter[0]
+        for k in range(len(unit.powers_w))
+    ]
+    ratio = 10 * np.log10(unit.powers_w[0] / unit.powers_w[-1])
+    assert 10 * np.log10(near[0] / near[-1]) == pytest.approx(ratio, abs=0.1)
 
 
 def test_volume_reverberation_closed_form(hole):

@@ -22,6 +22,8 @@ interface Trial {
   lure_id: number | null;
   settings: Settings;
   lure_depth_m: number;
+  /** The water as the card takes it: depth, light, clarity, life, company, where the face hangs. */
+  scene: Scene;
 }
 
 /** A part of an address as it was before it was encoded; empty where it never was. */

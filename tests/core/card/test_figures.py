@@ -9,7 +9,8 @@ import pytest
 
 from hollow_glint.core.acoustics import beam
 from hollow_glint.core.acoustics.targets import fish_target_strength
-from hollow_glint.core.card.hole_card import hole_card, step_inside
+from hollow_glint.core.card.hole_card import hole_card
+from hollow_glint.core.tuning.gain_window import step_inside
 from hollow_glint.core.card.knobs import ROOM_ABOVE_M
 from hollow_glint.core.card.known_hole import KnownHole
 from hollow_glint.core.gear import profiles
@@ -81,7 +82,7 @@ def test_the_smallest_fish_that_shows_is_one_that_just_shows(card):
 
 
 def test_a_larger_jig_is_seen_further_out_and_asks_for_less_gain():
-    small, large = (hole_card(KNOWN, profiles.TWO_BEAM_RING, Lure("jig", size)) for size in (0.003, 0.008))
+    small, large = (hole_card(KNOWN, profiles.TWO_BEAM_RING, Lure("jig", size)) for size in (0.005, 0.008))
     assert large.gains.floor < small.gains.floor
     assert large.gains.ceiling == pytest.approx(small.gains.ceiling, abs=0.01), "the water is the same"
 

@@ -48,8 +48,9 @@
     if (practice?.kind === "scene") return { scene_id: practice.id, ...gear, fish_length_m };
     if (practice?.kind === "exercise") return { exercise: practice.key, fish_length_m };
     // A hole card's settings, as long as it is the card's unit.
-    const { settings, lure_depth_m } = trial?.unit_id === unitId ? trial : {};
-    return { hole_id: hole.id, ...gear, fish_length_m, settings, lure_depth_m };
+    const { settings } = trial?.unit_id === unitId ? trial : {};
+    const { lure_depth_m, scene } = trial ?? {};
+    return { hole_id: hole.id, ...gear, fish_length_m, settings, lure_depth_m, scene };
   }
 
   // Another hole, scene, unit or lure is a new bench. The address may carry ?seed=N, to see the same water again.

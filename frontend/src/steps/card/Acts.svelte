@@ -25,6 +25,7 @@
       lure_id: lureId,
       settings: made.settings,
       lure_depth_m: made.lure_depth_m,
+      scene: made.scene,
     };
     world.go("bench");
   }

@@ -222,7 +222,7 @@
       >
         <option value="">not known</option>
         <option value="0">none</option>
-        {#each [1, 2, 3, 4] as count (count)}<option value={String(count)}>{count}</option>{/each}
+        {#each [1, 2, 3, 4, 5, 6, 7, 8] as count (count)}<option value={String(count)}>{count}</option>{/each}
       </select>
     </div>
     {#if wanted.neighbours && wanted.neighbours.length > 0}

@@ -3,7 +3,7 @@
   import type { HoleCard, Said } from "../../lib/api/types";
   import RiseFigures from "../../lib/bore/RiseFigures.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { trim } from "../../lib/units";
+  import { depth, length, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import GainBand from "./GainBand.svelte";
   import { NAMES } from "./known";
@@ -17,6 +17,15 @@
   }: { made: HoleCard; before: Record<string, string>; write: (one: Said) => string } = $props();
 
   const costly = $derived(made.unknowns.filter((one) => one.cost_db > 0.5));
+  // Height off the bottom is what travels from one depth to another, and only as a guess; where it has no room, nothing.
+  const there = $derived(world.hole?.bottom_depth_m ?? 0);
+  const sameDepth = $derived(Math.abs(there - made.numbers.true_depth_m) < 0.5);
+  const rise = $derived.by(() => {
+    const line = world.riseLine;
+    if (!line || world.riseOfRun || there === 0) return null;
+    const here = made.numbers.true_depth_m - (there - line.depth_m);
+    return sameDepth || here > made.face_depth_m + 0.3 ? line : null;
+  });
 </script>
 
 <section class="settings" aria-label="Settings">
@@ -26,8 +35,8 @@
     <p class="closed">
       No setting shows this lure in quiet water here{made.gains.width_db !== null && made.gains.width_db < 0
         ? `: the window is closed by ${trim(-made.gains.width_db, 1)} dB`
-        : ": the window is narrower than one step of the knob"}. The gain above is the least that shows the
-      lure.
+        : ": the window is narrower than one step of the knob"}. At the gain above most is to be seen of the
+      lure for what lights up.
     </p>
     {#if made.remedies.length > 0}
       <ol class="openings lines" aria-label="What would open the window">
@@ -40,10 +49,19 @@
       </ol>
     {/if}
   {/if}
-  {#if world.riseLine && !world.riseOfRun}
+  {#if rise}
     <p data-testid="rise-line">
-      Rise line today: <RiseFigures line={world.riseLine} />, from {world.riseLine.fish} fish. Lifting beyond it
-      loses them.
+      {#if sameDepth}
+        Rise line in the last hours: <RiseFigures line={rise} />, from {rise.fish} fish. Lifting beyond it loses
+        them.
+      {:else}
+        Over {depth(there, prefs.system)} of water {rise.fish} fish came to {length(
+          there - rise.depth_m,
+          prefs.system,
+        )} off the bottom in the last hours. If they keep that height here, their line is about
+        <b class="figures">{depth(made.numbers.true_depth_m - (there - rise.depth_m), prefs.system)}</b>; it is a
+        guess until fish have come here.
+      {/if}
     </p>
   {/if}
   {#if costly.length > 0}

@@ -80,6 +80,7 @@ class BenchRun:
         self._loud: list[Levels] = []
         self._found_bottom_m = scene.bottom_range_m
         self.lock_m: float | None = None
+        self.margins_db = (0.0, 0.0)  # what is not known of the water, as the card has it
         self.target_depth_m = 0.0
         self.heard: deque[HeardPing] = deque(maxlen=int(REMEMBERED_S * unit.ping_rate_hz))
         self.recent: deque[tuple[NDArray[np.uint8], picture.Window]] = deque(maxlen=60)
@@ -130,7 +131,7 @@ class BenchRun:
     def situation(self) -> Situation:
         """What the coach looks at."""
         return Situation(
-            self.water, self.unit, self.settings, self.lure, self.lure_depth_m, self.shown, self.zoom, self.lock_m
+            self.water, self.unit, self.settings, self.lure, self.lure_depth_m, self.shown, self.zoom, self.lock_m, self.margins_db
         )
 
     def advance(self, commands: Sequence[Command] = ()) -> Frame:

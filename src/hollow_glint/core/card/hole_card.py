@@ -19,7 +19,7 @@ from ..gear.settings import Settings, starting_settings
 from ..gear.unit import PICTURES, UnitProfile
 from ..hole.scene import Scene
 from ..sonar import transmission
-from ..tuning.gain_window import LEAN_SHARE, GainWindow, step_inside
+from ..tuning.gain_window import LEAN_SHARE, GainWindow, gain_inside, step_inside
 from ..tuning.situation import Situation, situation_at
 from ..wording import Quantity, Sentence
 from .figures import Numbers, School, numbers_of, school_of
@@ -28,7 +28,6 @@ from .known_hole import KnownHole
 from .remedies import Remedy
 from .remedies import remedies as remedies_for
 
-SURE_SD = 2.0  # a calibrated unit's window is drawn in by this many standard deviations
 IN_THE_CONE = 0.7  # share of the seen zone within which the second hole is a useful distance away. Common practice
 
 
@@ -83,11 +82,15 @@ class HoleCard:
     remedies: tuple[Remedy, ...]
     second_hole_m: float | None
     notes: tuple[Sentence, ...]
+    margins_db: Annotated[
+        tuple[float, float], doc("By how much what is not known may move floor and ceiling in")
+    ] = (0.0, 0.0)
 
     @cached_property
     def situation(self) -> Situation:
         """What the coach would look at."""
-        return situation_at(self.scene, self.unit, self.settings, self.lure, self.lure_depth_m)
+        fresh = situation_at(self.scene, self.unit, self.settings, self.lure, self.lure_depth_m)
+        return replace(fresh, margins_db=self.margins_db)
 
 
 def hole_card(at: KnownHole, unit: UnitProfile, lure: Lure, second_lure: Lure | None = None) -> HoleCard:
@@ -110,12 +113,14 @@ def hole_card(at: KnownHole, unit: UnitProfile, lure: Lure, second_lure: Lure | 
     now = situation_at(scene, unit, settings, lure, depth)
     limits = now.limits
     unknowns, margins = _unknowns(at, unit, settings, lure, limits)
-    gains = _gains(unit, limits, margins)
-    settings = replace(settings, gain=_gain(unit, limits, gains, at.school))
+    now = replace(now, margins_db=margins)
+    limits = now.limits
+    gains = _gains(unit, limits)
+    settings = replace(settings, gain=_gain(unit, limits, at.school))
     now = replace(now, settings=settings)
     fish = float(at.known("fish_length_m"))
     schools = tuple(
-        school_of(name, replace(now, settings=replace(settings, gain=_gain(unit, limits, gains, name))), fish)
+        school_of(name, replace(now, settings=replace(settings, gain=_gain(unit, limits, name))), fish)
         for name in ("lean", "rich")
     )
     views = tuple(replace(one, settings=replace(one.settings, gain=settings.gain)) for one in views)
@@ -140,6 +145,7 @@ def hole_card(at: KnownHole, unit: UnitProfile, lure: Lure, second_lure: Lure | 
         remedies=() if gains.open else remedies_for(now),
         second_hole_m=_second_hole(at, numbers) if at.holes == 2 else None,
         notes=tuple(notes),
+        margins_db=margins,
     )
 
 
@@ -179,37 +185,25 @@ def _plain(value: object) -> float | str:
     return value if isinstance(value, (float, str)) else str(value)
 
 
-def _gains(unit: UnitProfile, limits: GainWindow, margins: tuple[float, float]) -> Gains:
-    scale = unit.gain
+def _gains(unit: UnitProfile, limits: GainWindow) -> Gains:
     seen = np.isfinite(limits.floor) and not limits.buried
-    by = scale.step / scale.db_per_step
-    firm_floor = limits.floor + margins[0] * by + SURE_SD * limits.floor_sd
-    firm_ceiling = limits.ceiling - margins[1] * by - SURE_SD * limits.ceiling_sd
     return Gains(
         floor=float(limits.floor) if seen else None,
         ceiling=limits.ceiling,
-        firm_floor=float(firm_floor) if seen else None,
-        firm_ceiling=firm_ceiling,
+        firm_floor=float(limits.firm_floor) if seen else None,
+        firm_ceiling=limits.firm_ceiling,
         width_db=limits.width_db if seen else None,
         open=seen and step_inside(unit, limits.floor, limits.ceiling) is not None,
-        firm=seen and step_inside(unit, firm_floor, firm_ceiling) is not None,
+        firm=seen and step_inside(unit, limits.firm_floor, limits.firm_ceiling) is not None,
         floor_sd=limits.floor_sd,
         ceiling_sd=limits.ceiling_sd,
     )
 
 
-def _gain(unit: UnitProfile, limits: GainWindow, gains: Gains, school: str) -> float:
+def _gain(unit: UnitProfile, limits: GainWindow, school: str) -> float:
     """Lean stands low in the window, rich at its upper end, where the first fuzz shows; the firm one goes first."""
-    share = LEAN_SHARE if school == "lean" else 1.0
-    if gains.firm and gains.firm_floor is not None:
-        found = step_inside(unit, gains.firm_floor, gains.firm_ceiling, share)
-        if found is not None:
-            return found
-    if gains.open:
-        found = step_inside(unit, limits.floor, limits.ceiling, share)
-        if found is not None:
-            return found
-    return limits.advised
+    found = gain_inside(unit, limits, LEAN_SHARE if school == "lean" else 1.0)
+    return limits.advised if found is None else found
 
 
 def _second_hole(at: KnownHole, numbers: Numbers) -> float | None:

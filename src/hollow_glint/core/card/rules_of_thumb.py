@@ -50,18 +50,27 @@ def _gain(card: HoleCard) -> Rule | None:
     values = {
         "gain": Quantity(card.settings.gain, "gain"),
         "middle": Quantity((scale.minimum + scale.maximum) / 2.0, "gain"),
-        "floor": Quantity(card.gains.floor or scale.minimum, "gain"),
+        "floor": Quantity(max(card.gains.floor or scale.minimum, scale.minimum), "gain"),
         "ceiling": Quantity(card.gains.ceiling, "gain"),
     }
     ours = Sentence("Gain {gain}; the knob's middle is {middle}.", values)
-    why = (
-        Sentence("The lure asks for {floor} here and the water allows {ceiling}.", values)
-        if agrees
-        else Sentence(
-            "It is the lure, not the water, that sets the least: it needs {floor}, whatever the depth.", values
-        )
+    return Rule("gain", Sentence(thumb), ours, agrees, _why_this_gain(card, values, agrees))
+
+
+def _why_this_gain(card: HoleCard, values: dict[str, Quantity], agrees: bool) -> Sentence:
+    """Where the gain comes from, as the numbers have it: what the lure asks for, what the water allows."""
+    gains, scale = card.gains, card.unit.gain
+    if gains.floor is None:
+        return Sentence("The lure is in a stronger echo here; the water allows {ceiling}.", values)
+    if gains.floor <= scale.minimum:
+        return Sentence("The lure shows from the knob's lowest on, and the water allows {ceiling}.", values)
+    if not gains.open:
+        return Sentence("The lure asks for {floor} here and the water lights from {ceiling}.", values)
+    if agrees:
+        return Sentence("The lure asks for {floor} here and the water allows {ceiling}.", values)
+    return Sentence(
+        "The rule knows neither lure nor unit: this lure asks for {floor} here, the water allows {ceiling}.", values
     )
-    return Rule("gain", Sentence(thumb), ours, agrees, why)
 
 
 def _beam(card: HoleCard) -> Rule | None:

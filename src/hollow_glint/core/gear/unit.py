@@ -163,7 +163,9 @@ class UnitProfile:
         float, Span(0.0, 150.0, "dB"), doc("The receiver's own noise with the first pulse, as an echo level re 1 uPa")
     ] = 62.0
     ring_down_db: Annotated[
-        float, Span(0.0, 220.0, "dB"), doc("The transducer's ringing just after a pulse of the greatest power, re 1 uPa")
+        float,
+        Span(0.0, 220.0, "dB"),
+        doc("The transducer's ringing just after a pulse of the greatest power, re 1 uPa"),
     ] = 172.0
     ring_down_decay_db_m: Annotated[float, Span(10.0, 2000.0, "dB/m"), doc("How fast it dies away")] = 190.0
     free_range: Annotated[bool, doc("Whether the range knob stands anywhere")] = False

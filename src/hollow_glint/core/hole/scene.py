@@ -38,7 +38,7 @@ Temperature = Annotated[float, Span(0.0, 25.0, "degrees C"), doc("Temperature of
 Clarity = Annotated[str, OneOf(CLARITY_DB, {"plankton": "full of plankton"}), doc("How much hangs in the water")]
 Slush = Annotated[float, Span(0.0, 0.5, "m"), doc("Slush in the hole")]
 WeedHeight = Annotated[float, Span(0.0, 5.0, "m"), doc("Height of standing weed")]
-MOST_NEIGHBOURS = 6
+MOST_NEIGHBOURS = 8
 MOST_SCHOOLING = 120  # fish in all shoals together
 
 

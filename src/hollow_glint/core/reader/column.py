@@ -14,13 +14,14 @@ from numpy.typing import NDArray
 
 from ..checks import Floats
 from ..sonar.picture import Window
-from .detect import Marks
 
 MEAN_PINGS = 30  # pings that a running mean looks back over
 STANDING = 0.85  # share of pings in which what stands is lit
 BOTTOM_PULSES = 1.6  # thinner than this is no bottom
+TALLEST_WEED_M = 1.4
+STEMS_M = 0.3  # dark stems under a crown of weeds
+FULL, FALLEN = 0.97, 0.9  # of the bottom's strength: as strong again, and weaker than that
 SPECKLED = 0.02  # share of cells lit by short-lived marks from which water counts as speckled
-FOREIGN_S = 4.0  # how far back marks of one ping alone are counted
 
 
 @dataclass(frozen=True)
@@ -44,7 +45,8 @@ class Standing:
     weed_top_m      where weeds begin above the bottom
     restless_m      how much the bottom's edge moves from ping to ping [m, 1 sd]
     layers          speckled layers
-    foreign_per_s   marks that live for one ping, a second; foreign_step_m their steady drift each ping, None without
+    company         whether marks that live for one ping alone are told: a neighbour's, or electrical noise
+    foreign_per_s   how many there are a second; foreign_step_m their steady drift each ping, None without
     struck          share of pings that are lit from end to end by electrical noise
     """
 
@@ -56,6 +58,7 @@ class Standing:
     weed_top_m: float | None = None
     restless_m: float = 0.0
     layers: tuple[Layer, ...] = ()
+    company: bool = False
     foreign_per_s: float = 0.0
     foreign_step_m: float | None = None
     struck: float = 0.0
@@ -71,15 +74,21 @@ class Column:
         self.row_m = shown.height_m / rows
         self.range_m: Floats = shown.top_m + (np.arange(rows) + 0.5) * self.row_m
         self.mean = np.zeros(rows)
-        self.lit = np.zeros(rows)
+        self.at_least = np.zeros((top_level, rows))  # share of pings in which each row reaches each level, from 1 up
+        self._levels = np.arange(1, top_level + 1, dtype=np.uint8)[:, None]
         self._speck = np.zeros(rows)  # as `lit`, without the marks that are followed
         self._pings = 0
         self._edges: deque[float] = deque(maxlen=60)
-        self._foreign: deque[tuple[float, NDArray[np.floating]]] = deque()
         self._last = np.zeros(rows, dtype=np.uint8)
         self._struck = 0.0
         self.standing = Standing()
         self._lure_m: float | None = None
+
+    @property
+    def lit(self) -> Floats:
+        """Share of pings in which each row is lit at all, shape (rows,)."""
+        lit: Floats = self.at_least[0]
+        return lit
 
     def see(self, levels: NDArray[np.uint8], followed_m: Floats) -> bool:
         """Take in one ping's rows, with marks followed at `followed_m` [m from the face].
@@ -94,8 +103,8 @@ class Column:
         self._pings += 1
         share = 1.0 / min(self._pings, MEAN_PINGS)
         self.mean += (levels - self.mean) * share
+        self.at_least += ((levels >= self._levels) - self.at_least) * share
         lit: NDArray[np.bool_] = levels > 0
-        self.lit += (lit - self.lit) * share
         for at in followed_m:
             first = max(int((at - 0.1 - self.range_m[0]) / self.row_m), 0)
             lit[first : first + int((0.2 + 3.0 * self.resolution_m) / self.row_m) + 2] = False
@@ -108,10 +117,15 @@ class Column:
                 self._edges.append(float(self.range_m[near[strong[0]]]))
         return False
 
+    def speckle(self, top_m: float, foot_m: float) -> float:
+        """Share of the water between two ranges [m from the face] that short-lived marks light."""
+        rows = (self.range_m > top_m) & (self.range_m < foot_m)
+        return float(self._speck[rows].mean()) if rows.any() else 0.0
+
     def slide(self, shown: Window) -> None:
         """The window has slid to `shown`, of the same height: what its rows have learned slides with it."""
         rows = round((shown.top_m - self.shown.top_m) / self.row_m)
-        for one in (self.mean, self.lit, self._speck):
+        for one in (self.mean, *self.at_least, self._speck):
             if abs(rows) >= one.size:
                 one[:] = 0.0
             elif rows > 0:
@@ -132,12 +146,11 @@ class Column:
         clutter_end = self._clutter_end(stands)
         bottom, level, tail, second, weed = self._bottom(stands, clutter_end)
         edges = np.array(self._edges)
-        per_s, step = self._foreign_marks()
         self.standing = Standing(
             clutter_end, bottom, level, tail, second, weed,
             float(edges.std()) if bottom is not None and edges.size > 20 else 0.0,
             self._layers(clutter_end, weed if weed is not None else bottom),
-            per_s, step, self._struck,
+            struck=self._struck,
         )  # fmt: skip
         return self.standing
 
@@ -178,6 +191,9 @@ class Column:
         # Weeds stand on it: the echo is strongest well below where it begins. A bottom begins at once.
         full = a + int(np.argmax(self.mean[a:b] > 0.94 * peak))
         stems = (full - edge) * self.row_m > max(0.2, 2.5 * self.resolution_m)
+        if not stems:
+            again = self._rises_again(edge, b, peak)
+            stems, full = again is not None, edge if again is None else again
         top_of_weeds = float(self.range_m[edge]) if stems else None
         edge = full if stems else edge
         # The tail: down to where it is dark half of the time.
@@ -191,6 +207,26 @@ class Column:
                 break
         weed = self._weed_top(edge, clutter_end) if top_of_weeds is None else top_of_weeds
         return bottom, peak, tail_rows * self.row_m, second, weed
+
+    def _rises_again(self, edge: int, end: int, peak: float) -> int | None:
+        """The row at which what stands from `edge` on grows to its full strength a second time: the bottom under thick
+        weeds. A bottom's own tail only ever falls."""
+        last = min(end, edge + int(TALLEST_WEED_M / self.row_m))
+        width = max(int(0.5 * self.resolution_m / self.row_m), 1)
+        even = np.convolve(self.mean[edge:last], np.ones(width) / width, mode="valid")
+        if even.size < 3:
+            return None
+        full = even >= FULL * peak
+        fallen = np.flatnonzero(even < FALLEN * peak)
+        if not fallen.size:
+            return None
+        # The last rise after the last fall, if it lasts for a pulse's front at least.
+        rises = np.flatnonzero(full[1:] & ~full[:-1]) + 1
+        rises = rises[(rises > fallen[0]) & (rises * self.row_m > max(0.2, 2.0 * self.resolution_m))]
+        for rise in rises[::-1]:
+            if full[rise : rise + width].all():
+                return edge + int(rise)
+        return None
 
     def _weed_top(self, edge: int, clutter_end: float) -> float | None:
         """Weeds stand on the bottom and flicker: rows lit often, up from the edge without a clear gap."""
@@ -210,7 +246,22 @@ class Column:
                 if dark > gap:
                     break
         thick = (edge - top) * self.row_m
-        return float(self.range_m[top]) if thick > max(0.2, 2.5 * self.resolution_m) else None
+        if thick > max(0.2, 2.5 * self.resolution_m):
+            return float(self.range_m[top])
+        return self._crowns(edge, often, clutter_end)
+
+    def _crowns(self, edge: int, often: NDArray[np.bool_], clutter_end: float) -> float | None:
+        """Weeds whose stems are dark: a flickering band, thicker than any fish's mark, with a gap down to the bottom."""
+        gap = max(int(0.06 / self.row_m), 1)
+        first = max(edge - int(TALLEST_WEED_M / self.row_m), int(np.searchsorted(self.range_m, clutter_end)) + 1)
+        rows = np.flatnonzero(often[first:edge])
+        if not rows.size:
+            return None
+        parts = np.split(rows, np.flatnonzero(np.diff(rows) > gap + 1) + 1)
+        lowest = parts[-1] + first
+        near = (edge - lowest[-1]) * self.row_m < STEMS_M
+        thick = (lowest[-1] - lowest[0] + 1) * self.row_m
+        return float(self.range_m[lowest[0]]) if near and thick > max(0.3, 3.5 * self.resolution_m) else None
 
     def _layers(self, clutter_end: float, end: float | None) -> tuple[Layer, ...]:
         """Speckled water: lit now and then, in rows that stand dark most of the time, for at least half a metre."""
@@ -228,30 +279,3 @@ class Column:
             level = float((self.mean[a:b] * (speck[a:b] > 0)).sum()) / lit
             found.append(Layer(float(self.range_m[a]), float(self.range_m[b - 1]), float(speck[a:b].mean()), level))
         return tuple(found)
-
-    def alone(self, time_s: float, marks: Marks) -> None:
-        """Note the marks of one ping that continue nothing and that nothing continued: thick and strong as a pulse."""
-        stout = (marks.thick_m >= 0.8 * self.resolution_m) & (marks.level >= 2)
-        self._foreign.append((time_s, marks.range_m[stout]))
-        while self._foreign and self._foreign[0][0] < time_s - FOREIGN_S:
-            self._foreign.popleft()
-
-    def _foreign_marks(self) -> tuple[float, float | None]:
-        """How many marks of one ping alone there are a second, and the drift [m a ping] that most of them share."""
-        if len(self._foreign) < 20:
-            return 0.0, None
-        span = self._foreign[-1][0] - self._foreign[0][0]
-        count = sum(one.size for _, one in self._foreign)
-        pings = [one for _, one in self._foreign]
-        steps = [(b[None, :] - a[:, None]).ravel() for a, b in zip(pings, pings[1:], strict=False) if a.size and b.size]
-        per_s = count / max(span, 0.5)
-        if not steps or per_s < 1.5:
-            return per_s, None
-        step = np.concatenate(steps)
-        bins = np.round(step / max(2.0 * self.row_m, 0.06)).astype(int)
-        values, counts = np.unique(bins, return_counts=True)
-        near = counts + np.array([counts[np.abs(values - v) == 1].sum() for v in values])
-        best = int(np.argmax(near))
-        if near[best] < max(5, 0.25 * step.size):
-            return per_s, None
-        return per_s, float(np.median(step[np.abs(bins - values[best]) <= 1]))

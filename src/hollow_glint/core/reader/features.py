@@ -26,8 +26,6 @@ FEATURES = (
 RELATIVE = ("from the lure", "on the line", "spacing")  # known only when the lure is
 
 
-
-
 def features(
     one: Track, evidence: MarkEvidence, standing: Standing, time_s: float, lure: Track | None = None
 ) -> Floats:

@@ -106,7 +106,9 @@ class LureFinder:
     def find(self, tracker: Tracker, time_s: float, evidence: MarkEvidence) -> None:
         """The track that is most like the lure; the one of before as long as none is much more like it."""
         now = self.found(tracker)
-        scores = {one.id: self.score(one, time_s) for one in tracker.tracks if one.alone is not None and stands_out(one)}
+        scores = {
+            one.id: self.score(one, time_s) for one in tracker.tracks if one.alone is not None and stands_out(one)
+        }
         best = max(scores, key=lambda id: scores[id], default=None)
         if now is not None:
             mine = scores.get(now.id, 0.0)

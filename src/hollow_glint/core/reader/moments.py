@@ -71,7 +71,11 @@ class Teller:
             mark for mark in named
             if lure is not None and mark.kind in FISH_NAMES and abs(mark.range_m - lure.range_m) < COMES_FROM_M
         ]  # fmt: skip
-        if lure is not None and self._swells(lure, row_m, lure_hangs_still) and (near_the_lure or self._lost_near(lure, time_s)):
+        if (
+            lure is not None
+            and self._swells(lure, row_m, lure_hangs_still)
+            and (near_the_lure or self._lost_near(lure, time_s))
+        ):
             say = "Your lure's mark swells: something is beside it."
             self._tell(time_s, "marks touching", lure.id, say, 3.0)
         for mark in named:
@@ -110,7 +114,9 @@ class Teller:
             one.since_s = time_s
         if not one.told and not mark.hidden and time_s - one.since_s >= TOLD_AFTER_S:
             one.told = True
-            if mark.kind == "bait" and any(o is not one and o.told and time_s - o.last_s < 1.0 for o in self._fish.values()):
+            if mark.kind == "bait" and any(
+                o is not one and o.told and time_s - o.last_s < 1.0 for o in self._fish.values()
+            ):
                 return  # a school is told once
             text = "A fish at {depth}." if mark.kind == "fish" else "Bait at {depth}."
             self._tell(time_s, "fish in the cone", mark.track, text, depth=Quantity(mark.depth_m, "m"))

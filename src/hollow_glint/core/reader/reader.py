@@ -7,8 +7,11 @@ which goes with the rod, `mark_evidence` and `sizing` measure them, `naming` nam
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
+from ..checks import Floats
 from .bottom_hardness import BottomFit, read_bottom
 from .column import Column, Standing
 from .detect import NO_MARKS, marks_in
@@ -18,10 +21,12 @@ from .mark_evidence import MarkEvidence
 from .moments import Teller
 from .naming import named_marks, weigh
 from .report import BottomReading, PictureReading
+from .strangers import Strangers, strangers_about
 from .standing_words import bottom_reading, water_words
 from .tracks import Tracker
 
 FIT_EVERY = 100  # pings between two looks at what the bottom is made of
+STRANGERS_EVERY = 20  # pings between two looks at marks of one ping alone
 FIRST_PINGS = 40  # before that nobody knows yet what stands
 
 
@@ -34,6 +39,9 @@ class Reader:
         self.tracker: Tracker | None = None
         self._lure = LureFinder()
         self._teller = Teller()
+        self.strangers: Strangers | None = None
+        self._company, self._per_s = False, 0.0
+        self._step: float | None = None
         self._pings = 0
         self._fit: BottomFit | None = None
         self._fit_due = 0
@@ -41,12 +49,23 @@ class Reader:
     @property
     def standing(self) -> Standing:
         """What stands in the picture now."""
-        return Standing() if self._column is None else self._column.standing
+        if self._column is None:
+            return Standing()
+        return replace(self._column.standing, company=self._company, foreign_per_s=self._per_s, foreign_step_m=self._step)
 
     @property
     def bottom(self) -> BottomReading | None:
         """The bottom now."""
         return self._bottom(self.standing)
+
+    def company_measures(self) -> Floats:
+        """What the marks of one ping alone measure now, shape (strangers.MEASURES,)."""
+        assert self._column is not None and self.strangers is not None
+        standing = self.standing
+        foot = standing.bottom_m if standing.weed_top_m is None else standing.weed_top_m
+        top, foot = standing.clutter_end_m, self._column.shown.bottom_m if foot is None else foot
+        kept = int(self.view.unit.rejections[self.view.settings.rejection].pings)
+        return self.strangers.measures(top, foot, self._column.speckle(top, foot), kept)
 
     def turn(self, view: ReaderSetup) -> None:
         """The knobs have moved, or the transducer has."""
@@ -65,6 +84,7 @@ class Reader:
                 one.seen.clear()
                 one.story.shines_anew()
         self._column = None
+        self.strangers, self._company = None, False
         self._fit = None
 
     def see(self, seen: SeenPing) -> PictureReading:
@@ -83,7 +103,7 @@ class Reader:
         struck = column.see(seen.levels, np.array([one.range_m for one in self.tracker.tracks]))
         if self._pings % 4 == 0 or self._pings < 12:
             column.read(self._lure.at_m)
-        standing = column.standing
+        standing = self.standing
         end = seen.shown.bottom_m
         if standing.bottom_m is not None:  # what begins in the bottom's own rise is the bottom, in weeds is weed
             end = standing.bottom_m if standing.weed_top_m is None else standing.weed_top_m
@@ -95,9 +115,15 @@ class Reader:
         moved = shown_line - self._lure.line_shown(seen.time_s - dt, view)
         loose = self.tracker.follow(
             seen.time_s, dt, marks, moved, shown_line, standing.bottom_m, self._lure.track_id,
-            column.range_m, column.lit,
+            column.range_m, column.at_least,
         )  # fmt: skip
-        column.alone(seen.time_s, loose)
+        if self.strangers is None:
+            self.strangers = Strangers(t.resolution_m, row_m, steps)
+        self.strangers.see(seen.time_s, loose)
+        if self._pings % STRANGERS_EVERY == 0:
+            measured = self.company_measures()
+            self._company, self._per_s = strangers_about(measured), float(measured[0])
+            self._step = self.strangers.drift()[0] if self._company else None
         self._lure.went(moved, seen.time_s, end)
         self._lure.hold_against_rod(self.tracker, seen.time_s)
         if self._pings % 2 or self._pings < FIRST_PINGS:

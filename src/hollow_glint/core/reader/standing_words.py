@@ -37,7 +37,7 @@ def water_words(standing: Standing, face_depth_m: float) -> tuple[Sentence, ...]
             "share": Quantity(100.0 * layer.share, "percent"),
         }  # fmt: skip
         out.append(Sentence("Specks from {top} to {bottom}, {share} lit: plankton, bait or too much gain.", values))
-    if standing.foreign_per_s > 1.5:
+    if standing.company:
         what = {"n": Quantity(standing.foreign_per_s, "count")}
         if standing.foreign_step_m is not None:
             text = "A neighbour's marks: {n} a second live for one ping, and they drift {step} a ping."

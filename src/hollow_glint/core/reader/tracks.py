@@ -43,7 +43,7 @@ class Tracker:
         self._pings = 0
         self._waiting: list[tuple[float, Marks]] = []
         self._range_m: Floats = np.zeros(0)
-        self._lit: Floats = np.zeros(0)
+        self._at_least: Floats = np.zeros((steps, 0))
         self._begun = np.zeros((CLASSES, 1))  # marks that begin in each CELL_M, a ping, at least this strong
 
     @property
@@ -65,15 +65,15 @@ class Tracker:
         bottom_m: float | None,
         lure: int | None,
         range_m: Floats,
-        lit: Floats,
+        at_least: Floats,
     ) -> Marks:
         """One ping on: predict, assign, update. Returns the marks that continued nothing.
 
         `line_in_m` [m] was taken in since the last ping, `line_total_m` since the start; the track numbered `lure`
-        goes with it. `bottom_m` is the bottom's edge [m from the face]; `lit` (rows,) how often each row at `range_m`
-        has been lit of late.
+        goes with it. `bottom_m` is the bottom's edge [m from the face]; `at_least` (levels, rows) how often each row at
+        `range_m` has reached each level of late.
         """
-        self._range_m, self._lit = range_m, lit
+        self._range_m, self._at_least = range_m, at_least
         for one in self.every:
             self._predict(one, dt, line_in_m, one.id == lure)
         taken, pairs = self._assign(marks)
@@ -89,7 +89,10 @@ class Tracker:
         gone = [
             one
             for one in self.every
-            if one.score < LOST or one.hidden > HIDDEN_S or one.range_m < 0.0 or (one.range_m > under and one.id != lure)
+            if one.score < LOST
+            or one.hidden > HIDDEN_S
+            or one.range_m < 0.0
+            or (one.range_m > under and one.id != lure)
         ]
         self.ended += [one for one in gone if one.confirmed]
         del self.ended[:-50]
@@ -197,13 +200,15 @@ class Tracker:
             one.confirmed |= one.above_chance > ABOVE_CHANCE
 
     def _stands_out(self, one: Track) -> None:
-        """How much more often a track is lit than the water about it would light its gate."""
+        """How much more often a track is lit than the water about it would light its gate: at the level where that says
+        most, so that a strong mark stands out of weakly lit water."""
         rows = np.abs(self._range_m - one.range_m)
-        beside = self._lit[(rows < ROUND_M) & (rows > 1.6 * self.resolution_m + 2.0 * self.row_m)]
-        lit = float(np.median(beside)) if beside.size else 0.0
-        gate = np.clip(GATE_M / self.row_m, 1.0, 8.0)
-        one.speckle = lit
-        one.above_chance = one.hit_share - (1.0 - (1.0 - min(lit, 1.0)) ** float(gate))
+        beside = (rows < ROUND_M) & (rows > 1.6 * self.resolution_m + 2.0 * self.row_m)
+        lit = np.median(self._at_least[:, beside], axis=1) if beside.any() else np.zeros(len(self._at_least))
+        gate = float(np.clip(GATE_M / self.row_m, 1.0, 8.0))
+        by_chance = 1.0 - (1.0 - np.minimum(lit, 1.0)) ** gate
+        one.speckle = float(lit[0])
+        one.above_chance = float(max(one.hit_share - by_chance[0], np.max(one.exceed - by_chance)))
 
     def _note(self, one: Track, time_s: float, level: int, thick: float, line_total_m: float) -> None:
         share = 1.0 / min(len(one.seen) + 1, 30)

@@ -6,7 +6,6 @@ from dataclasses import replace
 
 import numpy as np
 
-from ..card.hole_card import step_inside
 from ..card.knobs import settled
 from ..card.known_hole import KnownHole
 from ..checks import InputError, named, one_of
@@ -16,7 +15,6 @@ from ..gear.lures import Lure
 from ..gear.settings import Settings
 from ..gear.unit import UnitProfile
 from ..hole.scene import Scene
-from ..tuning.gain_window import LEAN_SHARE
 from ..tuning.situation import situation_at
 from .levels import LEVELS
 from .run_log import RunSetup
@@ -28,9 +26,7 @@ def suited(scene: Scene, unit: UnitProfile, lure: Lure, depth_m: float) -> Setti
     """The settings that a hole card would choose in this water, gain low in its window."""
     at = KnownHole(depth_m=scene.bottom_depth_m)
     settings = settled(scene, unit, lure, depth_m, at)
-    limits = situation_at(scene, unit, settings, lure, depth_m).limits
-    gain = step_inside(unit, limits.floor, limits.ceiling, LEAN_SHARE) if np.isfinite(limits.floor) else None
-    return replace(settings, gain=limits.advised if gain is None else gain)
+    return replace(settings, gain=situation_at(scene, unit, settings, lure, depth_m).limits.advised)
 
 
 def spoiled(

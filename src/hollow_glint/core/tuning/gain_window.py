@@ -27,6 +27,7 @@ LIT_COUNTS = 2.0  # a lit share of the water weighs so much against showing the 
 MOST_TRIED = 40
 MOST_STEPS = 60
 NEAR_DB, FARTHEST_DB = 8.0, 80.0
+SURE_SD = 2.0  # a calibrated unit's window is drawn in by this many standard deviations
 LEAN_SHARE = 0.25  # how far into the window advice goes: as low as the lure allows, with a little in hand
 
 
@@ -38,6 +39,7 @@ class GainWindow:
                         infinite while the lure is not below the face
     advised             the gain to use, on a knob step
     buried              the lure lies in an echo stronger than its own (bottom, ring-down), whatever the gain
+    firm_floor, firm_ceiling  what is left of it whatever turns out of what is not known
     floor_sd, ceiling_sd  how surely each is known from the unit's calibration [1 sd], 0 for an uncalibrated unit
     """
 
@@ -48,6 +50,8 @@ class GainWindow:
     buried: bool
     floor_sd: float = 0.0
     ceiling_sd: float = 0.0
+    firm_floor: float = np.inf
+    firm_ceiling: float = -np.inf
 
 
 def open_water_cells(t: Transmission, unit: UnitProfile, shown: picture.Window) -> NDArray[np.bool_]:
@@ -126,10 +130,12 @@ def gain_window(
     lure: Lure,
     lure_depth_m: float,
     shown: picture.Window,
+    margins_db: tuple[float, float] = (0.0, 0.0),
 ) -> GainWindow:
     """The gain window for `lure` straight below the hole at `lure_depth_m` [m below the surface].
 
-    Floor: the lure shows in 98 of 100 pings. Ceiling: 2 of 100 open-water cells light, over the water shown.
+    Floor: the lure shows in 98 of 100 pings. Ceiling: 2 of 100 open-water cells light, over the water shown. What is
+    not known of the water draws them in by up to `margins_db`, what the calibration leaves open by SURE_SD of it.
     """
     scale = unit.gain
     # The level that lights the ladder's weakest step with the knob at its minimum.
@@ -138,18 +144,34 @@ def gain_window(
     floor = scale.position(at_least - (level - FLOOR_MARGIN_DB)) if level > -receiver.BLANKED_DB / 4 else np.inf
     water = _Water.of(t, unit, settings, shown)
     ceiling = scale.position(at_least - water.threshold_db()) if water.seen else scale.maximum
-    advised = _advised(unit, floor, ceiling)
-    if np.isfinite(floor) and not floor - 1e-9 <= advised <= ceiling + 1e-9:
-        advised = _least_bad(unit, floor, ceiling, at_least, level, water)
-    return GainWindow(
+    floor_sd, ceiling_sd = _sd(unit, floor), _sd(unit, ceiling)
+    by = scale.step / scale.db_per_step
+    window = GainWindow(
         floor=floor,
         ceiling=ceiling,
-        advised=advised,
+        advised=0.0,
         width_db=scale.decibels(ceiling) - scale.decibels(floor),
         buried=_buried(t, _raw_level(t, lure, lure_depth_m), lure_depth_m),
-        floor_sd=_sd(unit, floor),
-        ceiling_sd=_sd(unit, ceiling),
+        floor_sd=floor_sd,
+        ceiling_sd=ceiling_sd,
+        firm_floor=floor + margins_db[0] * by + SURE_SD * floor_sd,
+        firm_ceiling=ceiling - margins_db[1] * by - SURE_SD * ceiling_sd,
     )
+    advised = gain_inside(unit, window, LEAN_SHARE)
+    if advised is None and np.isfinite(floor):
+        advised = _least_bad(unit, floor, ceiling, at_least, level, water)
+    elif advised is None:  # no lure in the beam to show: quiet water is all there is to ask for
+        quiet = scale.at_or_above(scale.position(scale.decibels(ceiling) - 3.0))
+        advised = float(np.clip(quiet, scale.minimum, scale.maximum))
+    return replace(window, advised=advised)
+
+
+def gain_inside(unit: UnitProfile, window: GainWindow, share: float) -> float | None:
+    """The knob step `share` of the way into the window: into the firm one where a step lies in it; None if none does."""
+    if not np.isfinite(window.floor):
+        return None
+    firm = step_inside(unit, window.firm_floor, window.firm_ceiling, share)
+    return firm if firm is not None else step_inside(unit, window.floor, window.ceiling, share)
 
 
 @dataclass(frozen=True, eq=False)
@@ -209,9 +231,7 @@ class _Water:
         return float(np.log(max(self.lit(threshold_db), 1e-12) / CEILING_SHARE))
 
 
-def _least_bad(
-    unit: UnitProfile, floor: float, ceiling: float, at_least: float, level: float, water: _Water
-) -> float:
+def _least_bad(unit: UnitProfile, floor: float, ceiling: float, at_least: float, level: float, water: _Water) -> float:
     """With no knob step inside the window, the one from which most is to be seen: the share of pings that show the lure
     against LIT_COUNTS times the share of water that lights. Where nothing is to be gained by it, the water stays dark.
     """
@@ -233,20 +253,6 @@ def _sd(unit: UnitProfile, gain: float) -> float:
     if unit.calibrated is None or not np.isfinite(gain):
         return 0.0
     return unit.calibrated.position_sd(unit.gain, gain)
-
-
-def _advised(unit: UnitProfile, floor: float, ceiling: float) -> float:
-    """The lowest knob step a quarter into the window; with the window closed, the first step that shows the lure."""
-    scale = unit.gain
-    if np.isfinite(floor):
-        floor = max(floor, scale.minimum)  # a loud lure may show below where the knob begins
-        wanted = floor + LEAN_SHARE * max(ceiling - floor, 0.0)
-    else:  # no lure in the beam to show: quiet water is all there is to ask for
-        wanted, floor = scale.position(scale.decibels(ceiling) - 3.0), scale.minimum
-    step, inside = scale.at_or_above(wanted), scale.at_or_below(ceiling)
-    if step > inside >= floor:
-        step = inside
-    return float(np.clip(step, scale.minimum, scale.maximum))
 
 
 def step_inside(unit: UnitProfile, floor: float, ceiling: float, share: float = 0.0) -> float | None:

@@ -20,6 +20,7 @@ class Situation:
 
     shown    the main picture's window; zoom the magnified one, the same where none is asked for
     lock_m   range at which automatic range takes the bottom to be [m], None when it is not on or has none
+    margins_db   by how much what is not known of the water may move floor and ceiling in
     """
 
     scene: Scene
@@ -30,6 +31,7 @@ class Situation:
     shown: picture.Window
     zoom: picture.Window
     lock_m: float | None = None
+    margins_db: tuple[float, float] = (0.0, 0.0)
 
     @cached_property
     def transmission(self) -> Transmission:
@@ -43,7 +45,7 @@ class Situation:
 
     def _window(self, settings: Settings) -> GainWindow:
         t = transmit(self.scene, self.unit, settings)
-        return gain_window(t, self.unit, settings, self.lure, self.lure_depth_m, self.shown)
+        return gain_window(t, self.unit, settings, self.lure, self.lure_depth_m, self.shown, self.margins_db)
 
     def window_with(self, **change: int) -> GainWindow:
         """The gain window with one or more knobs turned."""

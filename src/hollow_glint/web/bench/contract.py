@@ -61,6 +61,7 @@ class BenchWanted(Given):
     fish_length_m: FishLength = 0.3
     settings: SettingsFields | None = Field(None, description="At a hole: where the knobs stand to begin with")
     lure_depth_m: Number | None = Field(None, ge=0.0, le=DEEPEST_M, description="At a hole: where the lure hangs")
+    scene: SceneFields | None = Field(None, description="At a hole: the water as a card takes it, for the hole's own")
 
 
 @mirrors(Level, only=("key", "title", "teaches"))

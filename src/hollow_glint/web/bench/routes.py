@@ -92,10 +92,11 @@ def _start(body: BenchWanted) -> Start:
         if unit is None or lure is None:
             raise InputError("unit_id or lure_id is missing: a bench at a hole needs both")
         hole = holes.get(store, body.hole_id).hole
-        settings = starting_settings(unit, hole.scene().bottom_range_m)
+        scene = hole.scene() if body.scene is None else from_fields(Scene, body.scene.model_dump(), "the scene")
+        settings = starting_settings(unit, scene.bottom_range_m)
         if body.settings is not None:
             settings = from_fields(Settings, body.settings.model_dump(), "the settings").checked(unit)
-        return Start(hole.name, hole.scene(), unit, lure, settings, body.lure_depth_m)
+        return Start(hole.name, scene, unit, lure, settings, body.lure_depth_m)
     if body.scene_id is not None:
         saved = scenes.get(store, body.scene_id).saved
         settings = saved.settings

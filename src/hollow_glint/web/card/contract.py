@@ -87,7 +87,7 @@ class CardChangeOut(Described):
     """One thing to change from the hole before."""
 
 
-@mirrors(HoleCard, leave_out=("at", "unit", "scene"))
+@mirrors(HoleCard, leave_out=("at", "unit", "margins_db"))
 class HoleCardOut(Described):
     """The card."""
 

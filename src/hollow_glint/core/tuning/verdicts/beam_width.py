@@ -25,9 +25,7 @@ def beam_too_wide(s: Situation) -> Verdict | None:
     calmer = crowded and neighbour_share(s, replace(s.settings, beam=to)) < 0.7 * neighbour_share(s, s.settings)
     if width <= WIDE_CONE_M and not calmer:
         return None
-    if s.lure_down and (
-        s.window_with(beam=to).width_db < min(s.limits.width_db, 0.0) - 3.0 or s.closes_with(beam=to)
-    ):
+    if s.lure_down and (s.window_with(beam=to).width_db < min(s.limits.width_db, 0.0) - 3.0 or s.closes_with(beam=to)):
         return None  # the narrow beam would lose the lure, or drown it: not here
     values = {
         "width": Quantity(width, "m"),

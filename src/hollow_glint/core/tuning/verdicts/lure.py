@@ -7,9 +7,10 @@ import numpy as np
 from ...wording import Change, Quantity
 from ..situation import Situation
 from ..verdict import Verdict, rule
+from .open_water import closed_window
 
 
-@rule("lure lost", "lure buried")
+@rule("lure lost", "lure buried", "window closed", "top-water noise")
 def lure_shows(s: Situation) -> Verdict | None:
     """The lure does not show, for want of gain or because a stronger echo covers it."""
     if not s.lure_down:
@@ -36,8 +37,11 @@ def lure_shows(s: Situation) -> Verdict | None:
             where = "the ringing under the transducer"
             why = "The transducer still rings from its own pulse up there. Lower the lure below it."
         return Verdict("lure buried", 2.5, "Your lure at {depth} is inside " + where + ".", why, {"depth": depth})
-    if s.settings.gain >= limits.floor or s.settings.gain == limits.advised < scale.at_or_above(limits.floor) <= scale.maximum:
-        return None  # it shows, or the window is closed and this is the gain at which most is to be seen
+    if s.settings.gain >= limits.floor:
+        return None
+    if s.settings.gain == limits.advised and scale.at_or_above(limits.floor) <= scale.maximum:
+        # The window is closed, and this is the gain at which most is to be seen. Lit water is told by its own rule.
+        return closed_window(s) if s.settings.gain <= limits.ceiling else None
     short_db = scale.decibels(limits.floor) - scale.decibels(s.settings.gain)
     needed = scale.at_or_above(limits.floor)
     values = {

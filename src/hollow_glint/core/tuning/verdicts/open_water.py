@@ -47,15 +47,13 @@ def open_water_lit(s: Situation) -> Verdict | None:
         hidden = _hide_the_weakest(s, values)
         if hidden is not None:
             return hidden
+        if closed:
+            return _closed(values)
         return Verdict(
             "window closed",
             0.4,
-            "No gain shows this lure in quiet water: the window is closed by {closed}."
-            if closed
-            else "The water lights at {ceiling}, and gain {gain} is the least that will do here.",
-            "The water lights at {ceiling} and the lure needs {floor}. A larger lure or a lesser depth opens it."
-            if closed
-            else "The window is narrower than one step of the knob, or lies below its end.",
+            "The water lights at {ceiling}, and gain {gain} is the least that will do here.",
+            "The window is narrower than one step of the knob, or lies below its end.",
             values,
         )
     change = Change("gain", limits.advised)
@@ -87,6 +85,27 @@ def open_water_lit(s: Situation) -> Verdict | None:
         values,
         change,
     )
+
+
+def _closed(values: dict[str, Quantity]) -> Verdict:
+    return Verdict(
+        "window closed",
+        0.4,
+        "No gain shows this lure in quiet water: the window is closed by {closed}.",
+        "The water lights at {ceiling} and the lure needs {floor}. A larger lure or a lesser depth opens it.",
+        values,
+    )
+
+
+def closed_window(s: Situation) -> Verdict:
+    """What to say of a closed window at the gain at which most is to be seen: what would open it, if anything."""
+    limits = s.limits
+    values = {
+        "ceiling": Quantity(limits.ceiling, "gain"),
+        "floor": Quantity(limits.floor, "gain"),
+        "closed": Quantity(-limits.width_db, "dB"),
+    }
+    return _opens_the_window(s) or _closed(values)
 
 
 def _hide_the_weakest(s: Situation, values: dict[str, Quantity]) -> Verdict | None:
