@@ -352,6 +352,23 @@ def lines(score: Score) -> list[str]:
     ]
 
 
+def standing_lines(score: Score) -> list[str]:
+    """The figures of what stands: how hard the bottom is, weeds, neighbours."""
+    hard = score.hardness
+    clear = sum(n for (_, told), n in hard.items() if told in ("hard", "soft"))
+    right = hard["hard", "hard"] + hard["soft", "soft"]
+    weeds = score.weed[True, True] + score.weed[True, False]
+    theirs = score.foreign[True, True] + score.foreign[True, False]
+    return [
+        f"hard or soft, where the reader says either: {share(right, clear)} right; it says so in "
+        f"{share(clear, sum(hard.values()))} of scenes",
+        f"weeds told where there are weeds: {share(score.weed[True, True], weeds)}; told where there are none: "
+        f"{share(score.weed[False, True], score.weed[False, True] + score.weed[False, False])}",
+        f"neighbours' marks told where they show: {share(score.foreign[True, True], theirs)} of {theirs}; where there "
+        f"are none: {share(score.foreign[False, True], score.foreign[False, True] + score.foreign[False, False])}",
+    ]
+
+
 DOCS = Path(__file__).parents[1] / "docs"
 BEGIN, END = "<!-- figures: written by make bench -->", "<!-- end of figures -->"
 
@@ -396,20 +413,7 @@ def write_docs(score: Score, scenes: int) -> None:
     text = page.read_text(encoding="utf-8")
     head, rest = text.split(BEGIN)
     _, tail = rest.split(END)
-    hard = score.hardness
-    clear = sum(n for (_, told), n in hard.items() if told in ("hard", "soft"))
-    right = hard["hard", "hard"] + hard["soft", "soft"]
-    weeds = score.weed[True, True] + score.weed[True, False]
-    theirs = score.foreign[True, True] + score.foreign[True, False]
-    figures = [f"- {line}" for line in lines(score)]
-    figures += [
-        f"- hard or soft, where the reader says either: {share(right, clear)} right; it says so in "
-        f"{share(clear, sum(hard.values()))} of scenes",
-        f"- weeds told where there are weeds: {share(score.weed[True, True], weeds)}; told where there are none: "
-        f"{share(score.weed[False, True], score.weed[False, True] + score.weed[False, False])}",
-        f"- neighbours' marks told where there are any: {share(score.foreign[True, True], theirs)}; where there are "
-        f"none: {share(score.foreign[False, True], score.foreign[False, True] + score.foreign[False, False])}",
-    ]
+    figures = [f"- {line}" for line in [*lines(score), *standing_lines(score)]]
     body = [BEGIN, f"Over {scenes} scenes, seeds 0 to {scenes - 1}, 36 s each.", "", *figures, "", *table(score), END]
     page.write_text(head + "\n".join(body) + tail, encoding="utf-8")
     draw(score, DOCS / "reader-confusion.png")

@@ -131,7 +131,15 @@ class BenchRun:
     def situation(self) -> Situation:
         """What the coach looks at."""
         return Situation(
-            self.water, self.unit, self.settings, self.lure, self.lure_depth_m, self.shown, self.zoom, self.lock_m, self.margins_db
+            self.water,
+            self.unit,
+            self.settings,
+            self.lure,
+            self.lure_depth_m,
+            self.shown,
+            self.zoom,
+            self.lock_m,
+            self.margins_db,
         )
 
     def advance(self, commands: Sequence[Command] = ()) -> Frame:

@@ -82,9 +82,10 @@ class HoleCard:
     remedies: tuple[Remedy, ...]
     second_hole_m: float | None
     notes: tuple[Sentence, ...]
-    margins_db: Annotated[
-        tuple[float, float], doc("By how much what is not known may move floor and ceiling in")
-    ] = (0.0, 0.0)
+    margins_db: Annotated[tuple[float, float], doc("By how much what is not known may move floor and ceiling in")] = (
+        0.0,
+        0.0,
+    )
 
     @cached_property
     def situation(self) -> Situation:

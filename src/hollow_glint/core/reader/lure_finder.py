@@ -16,8 +16,11 @@ from .tracks import Tracker
 COMPARED_S = 0.25  # how often a track is held against the rod
 OVER_S = 0.8  # over this long
 ROD_MOVED_M = 0.05  # less line than this says nothing
-BELIEVED, KEPT, RIVAL = 0.5, -3.0, 3.0  # log odds: to be named lure, to stay it, to take its name from another
+BELIEVED, KEPT, RIVAL = 1.0, -3.0, 3.0  # log odds: to be named lure, to stay it, to take its name from another
 LEAST_SCORE = 20.0
+LIKELIEST, CLEARLY = -0.7, 2.0
+HELD = 6.0  # log odds for a mark just where the lure was last held to be, gone with the line since...
+TRUSTED_S = 6.0  # ... when it had been held for so long
 ROD_KEPT = 0.88  # how much of what the rod said before still counts at each look: marks change places in crossings
 
 
@@ -32,6 +35,7 @@ class LureFinder:
         self.track_id: int | None = None
         self._at_m: float | None = None  # where it was last held to be, from the face
         self._lost_s = 0.0
+        self._held_s = 0.0  # how long it has been held to be one track
 
     @property
     def at_m(self) -> float | None:
@@ -68,6 +72,15 @@ class LureFinder:
         lines = list(islice((line for when, line in reversed(self._lines) if when <= time_s + 1e-9), int(step.pings)))
         return sorted(lines, reverse=True)[min(step.needed, len(lines)) - 1] if lines else 0.0
 
+    def blurred(self, view: ReaderSetup) -> bool:
+        """Whether the lure has gone further than its own mark is thick within the pings that rejection keeps: no place
+        then holds it in enough of them, and it is not shown."""
+        kept = int(view.unit.rejections[view.settings.rejection].pings)
+        if kept == 1 or len(self._lines) < kept:
+            return False
+        lately = [line for _, line in islice(reversed(self._lines), kept)]
+        return max(lately) - min(lately) > 0.6 * view.transmission.resolution_m
+
     def hold_against_rod(self, tracker: Tracker, time_s: float) -> None:
         """Every quarter of a second: did each track go where the rod went?"""
         for one in tracker.tracks:
@@ -89,14 +102,16 @@ class LureFinder:
                 one.still_score = ROD_KEPT * one.still_score + float(np.clip(evidence, -2.0, 0.25))
 
     def score(self, one: Track, time_s: float) -> float:
-        """Log odds that a track is the lure: by what is measured of it, and by where the lure was last held to be."""
+        """Log odds that a track is the lure, by what is measured of it; while no track is the lure, also by where it was
+        last held to be, and for how long it had been held."""
         if one.alone is None:
             return -LEAST_SCORE
         others = np.delete(one.alone, weighing.LURE)
         score = float(one.alone[weighing.LURE] - np.logaddexp.reduce(others))
-        if self._at_m is not None:
+        if self.track_id is None and self._at_m is not None:
             wide = 0.12 + 0.05 * min(time_s - self._lost_s, 8.0)
-            score += float(np.clip(4.0 - ((one.range_m - self._at_m) / wide) ** 2, -2.0, 4.0))
+            trust = min(self._held_s / TRUSTED_S, 1.0) * HELD
+            score += float(np.clip(trust - ((one.range_m - self._at_m) / wide) ** 2, -3.0, trust))
         return score
 
     def found(self, tracker: Tracker) -> Track | None:
@@ -106,6 +121,8 @@ class LureFinder:
     def find(self, tracker: Tracker, time_s: float, evidence: MarkEvidence) -> None:
         """The track that is most like the lure; the one of before as long as none is much more like it."""
         now = self.found(tracker)
+        if now is None:
+            self.track_id = None  # its track has ended
         scores = {
             one.id: self.score(one, time_s) for one in tracker.tracks if one.alone is not None and stands_out(one)
         }
@@ -116,9 +133,15 @@ class LureFinder:
             if mine > KEPT and not rival:
                 self._lower_of_two(tracker, scores, evidence)
                 if now.hidden_in is None:
+                    self._held_s += max(time_s - self._lost_s, 0.0)
                     self._at_m, self._lost_s = now.range_m, time_s
                 return
-        self.track_id = best if best is not None and scores[best] > BELIEVED else None
+        if now is not None:  # it was another: nothing that it told of where the lure is holds
+            self._held_s = 0.0
+        second = max((one for id, one in scores.items() if id != best), default=-LEAST_SCORE)
+        # One of them is likely the lure: what stands clearly before all others need not be as sure by itself.
+        least = LIKELIEST if best is not None and scores[best] > second + CLEARLY else BELIEVED
+        self.track_id = best if best is not None and scores[best] > least else None
         self._lower_of_two(tracker, scores, evidence)
         if self.track_id is not None:
             found = tracker.by_id(self.track_id)

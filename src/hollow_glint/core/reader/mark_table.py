@@ -3,7 +3,7 @@
 Learned from made-up scenes that are never scored (`tools/learn_reader.py`, seeds from 10000 up); read by `weighing`.
 """
 
-CLASSES = ('lure', 'second lure', 'fish', 'still', 'nothing')
+CLASSES = ("lure", "second lure", "fish", "still", "nothing")
 PRIOR = (-0.93, -0.11, -0.18, 0.86, 0.36)
 
 # feature: where its bins part; then for each class what each bin and, last, not knowing weighs

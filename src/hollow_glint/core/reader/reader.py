@@ -27,7 +27,7 @@ from .tracks import Tracker
 
 FIT_EVERY = 100  # pings between two looks at what the bottom is made of
 STRANGERS_EVERY = 20  # pings between two looks at marks of one ping alone
-FIRST_PINGS = 40  # before that nobody knows yet what stands
+FIRST_S, FIRST_PINGS = 2.0, 12  # before that nobody knows yet what stands
 
 
 class Reader:
@@ -43,6 +43,7 @@ class Reader:
         self._company, self._per_s = False, 0.0
         self._step: float | None = None
         self._pings = 0
+        self._first_s = 0.0
         self._fit: BottomFit | None = None
         self._fit_due = 0
 
@@ -51,7 +52,9 @@ class Reader:
         """What stands in the picture now."""
         if self._column is None:
             return Standing()
-        return replace(self._column.standing, company=self._company, foreign_per_s=self._per_s, foreign_step_m=self._step)
+        return replace(
+            self._column.standing, company=self._company, foreign_per_s=self._per_s, foreign_step_m=self._step
+        )
 
     @property
     def bottom(self) -> BottomReading | None:
@@ -100,6 +103,8 @@ class Reader:
         self.tracker.apart = int(step.pings)
         self._lure.take_in(seen.time_s, seen.line_in_m)
         self._pings += 1
+        if self._pings == 1:
+            self._first_s = seen.time_s
         struck = column.see(seen.levels, np.array([one.range_m for one in self.tracker.tracks]))
         if self._pings % 4 == 0 or self._pings < 12:
             column.read(self._lure.at_m)
@@ -115,7 +120,7 @@ class Reader:
         moved = shown_line - self._lure.line_shown(seen.time_s - dt, view)
         loose = self.tracker.follow(
             seen.time_s, dt, marks, moved, shown_line, standing.bottom_m, self._lure.track_id,
-            column.range_m, column.at_least,
+            column.range_m, column.at_least, self._lure.blurred(view),
         )  # fmt: skip
         if self.strangers is None:
             self.strangers = Strangers(t.resolution_m, row_m, steps)
@@ -126,7 +131,7 @@ class Reader:
             self._step = self.strangers.drift()[0] if self._company else None
         self._lure.went(moved, seen.time_s, end)
         self._lure.hold_against_rod(self.tracker, seen.time_s)
-        if self._pings % 2 or self._pings < FIRST_PINGS:
+        if self._pings % 2 or self._pings < FIRST_PINGS or seen.time_s < self._first_s + FIRST_S:
             return PictureReading(seen.time_s, standing=standing, complete=False)
         return self._reading(self.tracker, seen.time_s, standing)
 

@@ -20,6 +20,8 @@ MOST_SURE = 24.0  # so that a track long followed can still be lost
 MOST_TENTATIVE = 40
 FASTEST_M_S = 0.7  # a fish up or down the column
 HIDDEN_S = 6.0  # how long a track coasts inside another or in the bottom
+WELL_KNOWN = 40  # lit pings from which where a lure hangs on its line is known...
+STRAYS_M = 0.1  # ... to this
 WITH_ROD = 2.0  # log odds from which a track is taken to go with the rod
 CELL_M = 0.1
 CLASSES = 4  # levels told apart in how often chance lights them: 1, 2, 3, more
@@ -66,21 +68,25 @@ class Tracker:
         lure: int | None,
         range_m: Floats,
         at_least: Floats,
+        blurred: bool = False,
     ) -> Marks:
         """One ping on: predict, assign, update. Returns the marks that continued nothing.
 
         `line_in_m` [m] was taken in since the last ping, `line_total_m` since the start; the track numbered `lure`
         goes with it. `bottom_m` is the bottom's edge [m from the face]; `at_least` (levels, rows) how often each row at
-        `range_m` has reached each level of late.
+        `range_m` has reached each level of late; `blurred` while the lure
+        goes too fast for rejection to show it.
         """
         self._range_m, self._at_least = range_m, at_least
         for one in self.every:
             self._predict(one, dt, line_in_m, one.id == lure)
-        taken, pairs = self._assign(marks)
+        taken, pairs = self._assign(marks, lure, line_total_m)
         for track, mark in pairs:
             self._hit(track, time_s, marks, mark, line_total_m)
         missed = [one for one in self.every if not any(one is track for track, _ in pairs)]
         for one in missed:
+            if blurred and one.id == lure:
+                continue  # it goes with the rod, unseen, and is looked for where that brings it
             self._miss(one, time_s, dt, bottom_m, line_total_m, {track.id: mark for track, mark in pairs}, marks)
         loose = np.setdiff1d(np.arange(marks.range_m.size), taken)
         self._count(marks)
@@ -148,7 +154,7 @@ class Tracker:
         one.covariance += dt * one.variance_speed
         one.variance_speed += 0.06 * dt
 
-    def _assign(self, marks: Marks) -> tuple[list[int], list[tuple[Track, int]]]:
+    def _assign(self, marks: Marks, lure: int | None, line_total_m: float) -> tuple[list[int], list[tuple[Track, int]]]:
         if not self.every or marks.range_m.size == 0:
             return [], []
         at = np.array([one.range_m for one in self.every])
@@ -160,6 +166,11 @@ class Tracker:
         cost = (off / spread[:, None]) ** 2 + 0.15 * np.abs(level[:, None] - marks.level[None, :].astype(float))
         cost -= 0.2 * sure[:, None]  # of two that want a mark, the one long followed has it
         allowed = off < gate[:, None]
+        for k, one in enumerate(self.every):
+            if one.id == lure and one.story.seen > WELL_KNOWN:
+                # A lure and its line keep one sum: a fish that swims through its mark does not carry it off.
+                held = one.story.range_m + one.story.line_m - line_total_m
+                allowed[k] &= np.abs(marks.range_m - held) < max(STRAYS_M, 1.2 * self.resolution_m, 1.5 * self.row_m)
         # Nearly always there is nothing to choose between; the whole assignment is only for where there is.
         if allowed.sum(axis=0).max() <= 1 and allowed.sum(axis=1).max() <= 1:
             rows, columns = np.nonzero(allowed)
