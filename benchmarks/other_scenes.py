@@ -131,7 +131,7 @@ def practised(seed: int) -> Case:
     settings = Settings(
         unit.gain.minimum,
         smallest_range(unit, scene.bottom_range_m),
-        rejection=int(rng.integers(len(unit.rejections))) if rng.random() < 0.5 else 0,
+        rejection=int(rng.integers(len(unit.rejections))) if rng.random() < 0.65 else 0,
         pulse=int(rng.integers(len(unit.pulses))) if rng.random() < 0.3 else 0,
         beam=int(rng.integers(len(unit.beams))),
         power=int(rng.integers(len(unit.powers_w))),

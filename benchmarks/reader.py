@@ -228,8 +228,9 @@ class _OneCase:
             since[1] = time_s
             if not since[2]:
                 since[2] = float(any(
-                    mark.track in self._told_tracks and mark.kind in ("fish", "bait") and one.off(mark.range_m) < self.near_m
+                    one.off(mark.range_m) < self.near_m
                     for mark in reading.marks
+                    if mark.track in self._told_tracks and mark.kind in ("fish", "bait")
                 ))  # fmt: skip
         for who, since in list(self._strong.items()):
             if since[0] >= 0.0 and who not in alive and time_s - since[1] > 0.5:

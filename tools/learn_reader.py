@@ -3,25 +3,25 @@
     python -m tools.learn_reader gather FIRST COUNT FILE     watch scenes, and keep what their marks measured
     python -m tools.learn_reader learn FILE ...              weigh them and write the table
 
-The scenes are `reader_scenes.scenario` and `other_scenes.practised` from seed TUNING_FROM up. None of them is ever scored.
+The scenes are `reader_scenes.scenario` and `other_scenes.practised` from seed TUNING_FROM up. None is ever scored.
 """
 
 from __future__ import annotations
 
 import sys
+from collections import deque
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
-from collections import deque
 
 import numpy as np
 
 from benchmarks.other_scenes import practised
 from benchmarks.reader import audible, lit_by_others
 from benchmarks.reader_scenes import scenario
+from hollow_glint.core.bench.frame import STEP_S
 from hollow_glint.core.bench.tape import pings_of_frame
 from hollow_glint.core.reader.features import FEATURES, features
 from hollow_glint.core.reader.mark_evidence import MarkEvidence, stands_out
-from hollow_glint.core.bench.frame import STEP_S
 from hollow_glint.core.reader.reader import Reader
 from hollow_glint.core.reader.strangers import MEASURES
 

@@ -153,7 +153,7 @@ def test_receiver_noise_follows_the_pulses_bandwidth():
     white = np.random.default_rng(2).standard_normal(200_000)
     power = [
         float(np.var(signal.lfilter(np.ones(n) / n, 1.0, white)))
-        for n in (int(round(one.duration_s / unit.pulses[-1].duration_s * 10)) for one in unit.pulses)
+        for n in (round(one.duration_s / unit.pulses[-1].duration_s * 10) for one in unit.pulses)
     ]
     for k, one in enumerate(unit.pulses):
         assert levels[k] - levels[0] == pytest.approx(10 * np.log10(power[k] / power[0]), abs=0.4), one.name

@@ -133,7 +133,7 @@ def judged_on(s):
 
 
 def test_every_rules_sentence_is_true_of_its_card():
-    """What a rule of thumb says of this hole is what the card's numbers say; and every gain is one that the knob has."""
+    """What a rule of thumb says of this hole is what the card's numbers say; every gain is one that the knob has."""
     for at, unit, lure in [*holes(8, 15 * EFFORT, 2.5, 25.0), *holes(9, 10 * EFFORT, 2.5, 25.0, **HARD)]:
         card = hole_card(at, unit, lure)
         scale, gains = unit.gain, card.gains

@@ -10,7 +10,6 @@ import pytest
 from hollow_glint.core.acoustics import beam
 from hollow_glint.core.acoustics.targets import fish_target_strength
 from hollow_glint.core.card.hole_card import hole_card
-from hollow_glint.core.tuning.gain_window import step_inside
 from hollow_glint.core.card.knobs import ROOM_ABOVE_M
 from hollow_glint.core.card.known_hole import KnownHole
 from hollow_glint.core.gear import profiles
@@ -19,6 +18,7 @@ from hollow_glint.core.gear.lures import Lure
 from hollow_glint.core.gear.settings import draw, smallest_range
 from hollow_glint.core.hole.contents import Neighbour
 from hollow_glint.core.sonar import picture, ping, receiver
+from hollow_glint.core.tuning.gain_window import step_inside
 
 from ..watching import painted, steady
 

@@ -32,14 +32,13 @@
     <p class="do">{best.do}</p>
     {#if best.depth_m && best.likely_length_m && best.region}
       <p>
-        Truly between {depth(best.depth_m[0], prefs.system)} and {depth(best.depth_m[1], prefs.system)}. About {length(
-          best.likely_length_m[0],
+        Truly between {depth(best.depth_m[0], prefs.system)} and {depth(best.depth_m[1], prefs.system)} below the
+        surface. About {length(best.likely_length_m[0], prefs.system)} long if it is {best.under_the_hole_m !== null
+          ? "under the hole"
+          : `${length(best.region.aside_m[0] ?? 0, prefs.system)} aside`}, {length(
+          best.likely_length_m[1],
           prefs.system,
-        )} long if it is under the hole,
-        {length(best.likely_length_m[1], prefs.system)} if it is {length(
-          best.region.aside_m.at(-1) ?? 0,
-          prefs.system,
-        )} aside.
+        )} if it is {length(best.region.aside_m.at(-1) ?? 0, prefs.system)} aside.
       </p>
     {/if}
     <ul>

@@ -32,14 +32,15 @@
   let gain = $state<number | null>(null);
   let lureDepth = $state<number | null>(null);
   let shown = $state<number | null>(null);
-  let touches: Touches = $state({
+  const CLEAN: Touches = {
     colour: 0,
     thickness: "as the lure",
     motion: "still",
     change: "steady",
     near: "open water",
     bottom: null,
-  });
+  };
+  let touches: Touches = $state({ ...CLEAN });
   let sheet = $state<CallSheet | null>(null);
   let trouble = $state("");
 
@@ -85,7 +86,10 @@
 
   /** A touch on the column: where the mark stands; what it is near follows until said otherwise. */
   function place(range: number) {
-    shown = Math.min(Math.max(range, 0), span.bottom);
+    const range_m = Math.min(Math.max(range, 0), span.bottom);
+    // Another mark starts from a clean sheet; a touch close by only puts the same one right.
+    if (shown === null || Math.abs(range_m - shown) > 0.5) touches = { ...CLEAN };
+    shown = range_m;
     if (!sheet) return;
     const bottom = sheet.bottom_range_m;
     const lure = sheet.lure_depth_m === null ? null : sheet.lure_depth_m - hole.face_depth_m;

@@ -9,7 +9,6 @@ from numpy.typing import ArrayLike
 
 from ..checks import like_input, number, within
 
-
 SEPARATION_PULSES = 1.3  # pulse lengths from which two equal echoes dip by 3 dB between them
 
 

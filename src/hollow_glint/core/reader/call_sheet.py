@@ -17,7 +17,7 @@ from ..tuning.seen_zone import dead_zone_top
 from ..wording import Sentence
 from .explanations import EXPLANATIONS, by_looks, by_model
 from .fish_grid import IMPOSSIBLE, Region, fish_grid
-from .observation import CHANGES, MOTIONS, NEAR, THICKNESSES, Observation, SheetContext
+from .observation import CHANGES, MOTIONS, NEAR, SHOWN_SD_M, THICKNESSES, Observation, SheetContext
 
 FITS_BADLY = -9.0  # log chance of the best explanation from which nothing fits well
 
@@ -26,7 +26,8 @@ FITS_BADLY = -9.0  # log chance of the best explanation from which nothing fits 
 class Call:
     """One thing that it can be: chance [0 to 1], why, what to do; for fish where and how long.
 
-    likely_length_m   how long it would be under the hole, and at the outer edge of the region [m]
+    likely_length_m   how long it would be at the inner and at the outer edge of the region [m]
+    under_the_hole_m  how long under the hole [m]; None where the region does not reach there
     """
 
     kind: str
@@ -37,6 +38,7 @@ class Call:
     depth_m: tuple[float, float] | None = None
     length_m: tuple[float, float] | None = None
     likely_length_m: tuple[float, float] | None = None
+    under_the_hole_m: float | None = None
 
 
 @dataclass(frozen=True)
@@ -79,28 +81,51 @@ def call_sheet(at: SheetContext, seen: Observation) -> Sheet:
         region = grid.region() if fish else None
         calls.append(
             Call(
-                name, chance, tuple(why[name][:3]), _what_to_do(name, seen), region,
+                name, chance, tuple(why[name][:3]), _what_to_do(name, seen, at), region,
                 None if region is None else (float(region.top_m.min()), float(region.bottom_m.max())),
                 grid.lengths() if fish else None,
                 grid.likely() if fish else None,
+                grid.likely()[0] if region is not None and region.aside_m[0] == 0.0 else None,
             )
         )  # fmt: skip
     return Sheet(tuple(calls), best > FITS_BADLY)
 
 
-def _what_to_do(name: str, seen: Observation) -> str:
-    if name == "a fish":
-        if seen.near == "near the lure" and seen.motion == "rising":
-            return "It comes. Hold still; when the marks touch, eyes to the rod tip."
-        if seen.change == "fading":
-            return "It is leaving to the side. Do not chase it down; hold, then twitch once."
-        if seen.near == "at the bottom":
-            return "Go and look: lower the lure to a hand above the bottom, then lift slowly."
-        if seen.motion == "rising":
-            return "It comes. Lift slowly, and keep it following."
-        if seen.motion == "sinking":
-            return "Stop what you do and hold still: it has turned away."
+RESTLESS = "Fish lie near the bottom, off to the side. Go down, pound the bottom, then lift slowly."
+LIFTED_LATER = "It comes in from the cone's edge, and is truly higher than it looks. Hold, and let it come."
+
+
+def _what_to_do(name: str, seen: Observation, at: SheetContext) -> str:
+    """The one thing to do. Common practice, no source."""
+    if _merged(seen, at) and name in ("a fish", "your lure"):
+        return "The marks are one and it swells: eyes to the rod tip."
+    if name == "the bottom" and seen.bottom == "restless":
+        return RESTLESS
+    if name != "a fish":
+        return EXPLANATIONS[name].do
+    if seen.near == "near the lure" and seen.motion == "rising":
+        return "It comes. Hold still; when the marks touch, eyes to the rod tip."
+    if seen.change == "fading":
+        return "It is leaving to the side. Do not chase it down; hold, then twitch once."
+    if seen.near == "at the bottom" and (seen.motion == "rising" or seen.change == "growing"):
+        return LIFTED_LATER
+    if seen.near == "at the bottom":
+        return RESTLESS if seen.bottom == "restless" else "Lower the lure to a hand above it, then lift slowly."
+    if seen.motion == "rising":
+        return "It comes. Lift slowly, and keep it following."
+    if seen.motion == "sinking":
+        return "Stop what you do and hold still: it has turned away."
+    if seen.motion == "still" and seen.change == "steady":
+        return "Twitch once and wait half a minute. If it does not react, leave it and look for another."
     return EXPLANATIONS[name].do
+
+
+def _merged(seen: Observation, at: SheetContext) -> bool:
+    """Whether the mark stands where the lure does and is thicker than the lure alone: two marks in one."""
+    if at.lure_depth_m is None or seen.near != "near the lure" or seen.motion == "sinking" or seen.change == "fading":
+        return False
+    off = abs(seen.shown_m - (at.lure_depth_m - at.scene.face_depth_m))
+    return seen.thickness == "thicker" and off < max(2.0 * at.transmission.resolution_m, 2.0 * SHOWN_SD_M)
 
 
 def dead_zone(at: SheetContext) -> float:

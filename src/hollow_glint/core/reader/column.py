@@ -251,7 +251,7 @@ class Column:
         return self._crowns(edge, often, clutter_end)
 
     def _crowns(self, edge: int, often: NDArray[np.bool_], clutter_end: float) -> float | None:
-        """Weeds whose stems are dark: a flickering band, thicker than any fish's mark, with a gap down to the bottom."""
+        """Weeds whose stems are dark: a flickering band, thicker than a fish's mark, with a gap down to the bottom."""
         gap = max(int(0.06 / self.row_m), 1)
         first = max(edge - int(TALLEST_WEED_M / self.row_m), int(np.searchsorted(self.range_m, clutter_end)) + 1)
         rows = np.flatnonzero(often[first:edge])

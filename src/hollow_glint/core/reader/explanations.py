@@ -6,12 +6,15 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from ..hole.scene import Scene
 from ..sonar import receiver, still_echoes
 from ..tuning.gain_window import lure_level
 from ..wording import Quantity, Sentence
 from . import sizing
 from .fish_grid import IMPOSSIBLE, LENGTHS_M, FishGrid
 from .observation import CHANGES, COLOUR_SD, MOTIONS, NEAR, THICKNESSES, Observation, SheetContext
+
+TAIL_M = 1.6  # how far under its edge a soft bottom stays lit. Common practice, no source
 
 
 @dataclass
@@ -30,11 +33,11 @@ class Explanation:
 # Chances of each touch, in the order of THICKNESSES, MOTIONS, CHANGES and NEAR. Common practice, no source.
 EXPLANATIONS: dict[str, Explanation] = {
     "your lure": Explanation(
-        0.22, (0.15, 0.70, 0.13, 0.02), (0.35, 0.58, 0.02, 0.02, 0.02, 0.01), (0.9, 0.05, 0.05),
+        0.22, (0.15, 0.76, 0.07, 0.02), (0.35, 0.58, 0.02, 0.02, 0.02, 0.01), (0.9, 0.05, 0.05),
         (0.4, 0.5, 0.08, 0.01, 0.01), "Move the rod a little: your lure is what moves with it.",
     ),
     "a fish": Explanation(
-        0.34, (0.25, 0.30, 0.43, 0.02), (0.36, 0.06, 0.24, 0.16, 0.14, 0.04), (0.48, 0.27, 0.25),
+        0.34, (0.25, 0.30, 0.43, 0.02), (0.38, 0.02, 0.25, 0.17, 0.14, 0.04), (0.48, 0.27, 0.25),
         (0.45, 0.33, 0.18, 0.02, 0.02), "Hold still. If it comes, lift slowly; if it does not, twitch once.",
         {"restless": 1.6},
     ),
@@ -53,7 +56,8 @@ EXPLANATIONS: dict[str, Explanation] = {
     ),
     "the bottom": Explanation(
         0.08, (0.05, 0.03, 0.12, 0.80), (0.93, 0.005, 0.005, 0.005, 0.005, 0.05), (0.98, 0.01, 0.01),
-        (0.02, 0.02, 0.94, 0.01, 0.01), "This is what depth is measured from.",
+        (0.02, 0.02, 0.74, 0.21, 0.01), "This is what depth is measured from.",
+        {"thick and soft": 1.5, "restless": 1.5},
     ),
     "the second echo of the bottom": Explanation(
         0.03, (0.30, 0.10, 0.30, 0.30), (0.95, 0.005, 0.005, 0.005, 0.005, 0.03), (0.98, 0.01, 0.01),
@@ -99,8 +103,11 @@ def by_model(name: str, at: SheetContext, seen: Observation, grid: FishGrid) -> 
         off = float(receiver.taken_off(at.unit, at.settings, np.array([max(where, 0.05)]))[0])
         level = lure_level(t, at.unit, at.settings, at.lure, at.lure_depth_m) + off
         colour = _steady_colour(at, level, where)
-        said = Sentence("Your lure hangs at {at} on this scale.", {"at": Quantity(where, "m")})
-        log = _gauss(seen.shown_m - where, 0.3) + 1.2 + _gauss(seen.colour - max(colour, 0.5), COLOUR_SD)
+        said = Sentence(
+            "Your lure hangs at {at} on this scale, {true} below the surface.",
+            {"at": Quantity(where, "m"), "true": Quantity(at.lure_depth_m, "m")},
+        )
+        log = _gauss(seen.shown_m - where, 0.3) + 1.2 + max(_gauss(seen.colour - max(colour, 0.5), COLOUR_SD), -4.0)
         return max(log, -14.0), [said]
     if name in ("a fish", "baitfish") and grid.log_evidence <= IMPOSSIBLE:
         return IMPOSSIBLE, []
@@ -116,11 +123,18 @@ def by_model(name: str, at: SheetContext, seen: Observation, grid: FishGrid) -> 
         return grid.log_evidence + float(np.log(max(share, 1e-3))), [said]
     line = scene.bottom_range_m * float(np.cos(np.radians(scene.slope_deg)))
     if name == "the bottom":
-        said = Sentence("The bottom stands at {at} on this scale.", {"at": Quantity(line, "m")})
-        return _gauss(seen.shown_m - line, 0.25) + 0.8 + _gauss(seen.colour - steps, 1.0), [said]
+        said = Sentence(
+            "The bottom stands at {at} on this scale, {true} below the surface.",
+            {"at": Quantity(line, "m"), "true": Quantity(line + scene.face_depth_m, "m")},
+        )
+        under = seen.shown_m - line
+        if 0.0 < under < TAIL_M and seen.thickness == "band" and seen.near in ("at the bottom", "under the bottom"):
+            tail = Sentence("What stays lit under its edge is its tail: the softer it is, the longer.")
+            return 0.8 + 0.5 * flat, [said, tail]  # which fades through all colours
+        return _gauss(under, 0.25) + 0.8 + _gauss(seen.colour - steps, 1.0), [said]
     if name == "the second echo of the bottom":
         again = still_echoes.second_echo_range(scene)
-        said = Sentence("It would stand at {at}.", {"at": Quantity(again, "m")})
+        said = Sentence("It would stand at {at} on this scale.", {"at": Quantity(again, "m")})
         return max(_gauss(seen.shown_m - again, 0.3), -12.0) + 0.5 + flat, [said]
     if name == "weeds":
         above = line - seen.shown_m
@@ -136,8 +150,24 @@ def by_model(name: str, at: SheetContext, seen: Observation, grid: FishGrid) -> 
     if name == "plankton or silt":
         return flat + _gauss(seen.colour - 1.0, 1.2), []
     # Only a second hole or what lies there gives something to hang still.
-    known = bool(scene.hung or scene.structures)
-    return (flat if known else flat - 1.5), []
+    there = _known_things(scene)
+    if not there:
+        return flat - 1.5, []
+    near = min(there, key=lambda one: abs(one - seen.shown_m))
+    said = Sentence("What you put in stands at {at} on this scale.", {"at": Quantity(near, "m")})
+    return flat + 2.5 + max(_gauss(seen.shown_m - near, 0.3), -5.0), [said]
+
+
+def _known_things(scene: Scene) -> list[float]:
+    """Where what hangs and what lies is shown [m from the face]: from its top to its foot."""
+    face = scene.face_depth_m
+    hung = [float(np.hypot(one.depth_m - face, scene.second_hole_m)) for one in scene.hung]
+    lying = [
+        float(np.hypot(scene.bottom_depth_m - share * one.height_m - face, one.aside_m))
+        for one in scene.structures
+        for share in (1.0, 0.75, 0.5)
+    ]
+    return [*hung, *lying]
 
 
 def by_looks(name: str, kind: Explanation, seen: Observation) -> list[Sentence]:

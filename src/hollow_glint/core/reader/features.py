@@ -20,8 +20,8 @@ MOST_IN_TOP = 0.5  # from this share on in the strongest colour, how it wanders 
 
 FEATURES = (
     "age", "lit", "lit now", "wander", "wander of thickness", "top", "loud as the lure", "loud as a fish", "goes with",
-    "rests with", "off the rod", "stays", "own way", "rod", "thick", "above chance", "off the bottom", "under the clutter",
-    "colours", "kept", "speckle", "strangers", "colour", "from the lure", "on the line", "spacing",
+    "rests with", "off the rod", "stays", "own way", "rod", "thick", "above chance", "off the bottom",
+    "under the clutter", "colours", "kept", "speckle", "strangers", "colour", "from the lure", "on the line", "spacing",
 )  # fmt: skip
 RELATIVE = ("from the lure", "on the line", "spacing")  # known only when the lure is
 

@@ -7,8 +7,8 @@ from itertools import islice
 
 import numpy as np
 
-from .evidence import ReaderSetup
 from . import weighing
+from .evidence import ReaderSetup
 from .mark_evidence import MarkEvidence, stands_out
 from .track import Track
 from .tracks import Tracker
@@ -102,8 +102,8 @@ class LureFinder:
                 one.still_score = ROD_KEPT * one.still_score + float(np.clip(evidence, -2.0, 0.25))
 
     def score(self, one: Track, time_s: float) -> float:
-        """Log odds that a track is the lure, by what is measured of it; while no track is the lure, also by where it was
-        last held to be, and for how long it had been held."""
+        """Log odds that a track is the lure, by what is measured of it; while no track is the lure, also by where it
+        was last held to be, and for how long it had been held."""
         if one.alone is None:
             return -LEAST_SCORE
         others = np.delete(one.alone, weighing.LURE)

@@ -65,7 +65,7 @@ def named_marks(tracker: Tracker, finder: LureFinder, evidence: MarkEvidence, ti
         odds = one.beside.copy()
         if one is not lure:
             odds[weighing.LURE] = -np.inf  # there is one lure
-        elif weighing.LURE != int(np.argmax(odds)):
+        elif int(np.argmax(odds)) != weighing.LURE:
             odds = one.alone if one.alone is not None else odds
         chance = weighing.chances(odds)
         kind = weighing.LURE if one is lure else int(np.argmax(chance))

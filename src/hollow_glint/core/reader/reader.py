@@ -21,8 +21,8 @@ from .mark_evidence import MarkEvidence
 from .moments import Teller
 from .naming import named_marks, weigh
 from .report import BottomReading, PictureReading
-from .strangers import Strangers, strangers_about
 from .standing_words import bottom_reading, water_words
+from .strangers import Strangers, strangers_about
 from .tracks import Tracker
 
 FIT_EVERY = 100  # pings between two looks at what the bottom is made of

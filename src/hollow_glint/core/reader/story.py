@@ -82,6 +82,6 @@ class Story:
         self._lately.clear()
 
     def spread_with(self, share: float) -> float:
-        """How far it strays [m, 1 sd] from what goes `share` of the way that the rod goes: 1 the lure, 0 what stands."""
+        """How far it strays [m, 1 sd] from what goes `share` of the way with the rod: 1 the lure, 0 what stands."""
         var = self.range_var + 2.0 * share * self.both + share * share * self.line_var
         return float(max(var, 0.0) ** 0.5)

@@ -14,8 +14,8 @@ BANDS = 8  # of the water, in which lone marks are looked for
 STOUT = 0.8  # pulses thick at the least; a speck is thinner
 MEASURES = ("a second", "specks a second", "strength", "spread", "drift", "speckle", "kept", "colours")
 
-# A neighbour's marks fall anywhere in the water; specks, bait and a lost track's marks fall where they are. Found as the
-# first cuts of a decision tree over practice scenes, where it told 70 of 100 and 1 of 100 falsely at one look.
+# A neighbour's marks fall anywhere in the water; specks, bait and a lost track's marks fall where they are. Found as
+# the first cuts of a decision tree over practice scenes, where it told 70 of 100 and 1 of 100 falsely at one look.
 LEAST_A_SECOND, LEAST_SPREAD = 0.9, 0.72
 
 
@@ -60,7 +60,7 @@ class Strangers:
         ))  # fmt: skip
 
     def drift(self) -> tuple[float | None, float]:
-        """The step [m a ping] that most lone marks of one ping and the next share, and the share that agrees with it."""
+        """The step [m a ping] that most lone marks of a ping and the next share, and what share agrees with it."""
         at = [one for _, one, _, _ in self._pings]
         steps = [(b[None, :] - a[:, None]).ravel() for a, b in zip(at, at[1:], strict=False) if a.size and b.size]
         if not steps:

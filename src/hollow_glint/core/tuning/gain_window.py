@@ -167,7 +167,7 @@ def gain_window(
 
 
 def gain_inside(unit: UnitProfile, window: GainWindow, share: float) -> float | None:
-    """The knob step `share` of the way into the window: into the firm one where a step lies in it; None if none does."""
+    """The knob step `share` of the way into the window, into the firm one where a step lies in it; None without."""
     if not np.isfinite(window.floor):
         return None
     firm = step_inside(unit, window.firm_floor, window.firm_ceiling, share)

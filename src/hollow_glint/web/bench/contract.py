@@ -143,7 +143,7 @@ class VerdictOut(Described):
     code: Annotated[str, NamesOf(tuple(CODES))]
 
 
-@mirrors(GainWindow, leave_out=("floor", "width_db"))
+@mirrors(GainWindow, leave_out=("floor", "width_db", "firm_floor", "firm_ceiling"))
 class GainWindowOut(Described):
     """In the unit's own numbers; `floor` and `width_db` are null while the lure is not in the beam at all."""
 

@@ -229,7 +229,11 @@ def tuning_fields(report: TuningReport) -> dict[str, Any]:
     lines = {name: value for name, value in vars(report.seen_zone).items() if name != "tilt_rad"}
     return {
         **vars(report),
-        "gain_window": {**vars(limits), "floor": _finite(limits.floor), "width_db": _finite(limits.width_db)},
+        "gain_window": {
+            **{name: value for name, value in vars(limits).items() if not name.startswith("firm")},
+            "floor": _finite(limits.floor),
+            "width_db": _finite(limits.width_db),
+        },
         "verdicts": [asdict(one) for one in report.verdicts],
         "seen_zone": {
             **{name: value.round(3).tolist() for name, value in lines.items()},

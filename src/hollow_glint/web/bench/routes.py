@@ -25,6 +25,7 @@ from ...core.sonar import receiver
 from ...core.tuning import touched_mark
 from ...store import exercises, holes, lures, scenes, strikes, units
 from ..blueprint import StepBlueprint
+from ..card.here import card_at, water_at
 from ..contract import BODY, BenchPath, Problem, answers, plain
 from ..database import database, utc
 from ..keeping import Keeper
@@ -78,6 +79,7 @@ class Start:
     lure_depth_m: float | None = None
     seed: int | None = None
     exercise: Exercise | None = None
+    margins_db: tuple[float, float] = (0.0, 0.0)
 
 
 def _start(body: BenchWanted) -> Start:
@@ -92,11 +94,16 @@ def _start(body: BenchWanted) -> Start:
         if unit is None or lure is None:
             raise InputError("unit_id or lure_id is missing: a bench at a hole needs both")
         hole = holes.get(store, body.hole_id).hole
-        scene = hole.scene() if body.scene is None else from_fields(Scene, body.scene.model_dump(), "the scene")
+        scene = (
+            water_at(hole, body.hole_id)
+            if body.scene is None
+            else from_fields(Scene, body.scene.model_dump(), "the scene")
+        )
         settings = starting_settings(unit, scene.bottom_range_m)
         if body.settings is not None:
             settings = from_fields(Settings, body.settings.model_dump(), "the settings").checked(unit)
-        return Start(hole.name, scene, unit, lure, settings, body.lure_depth_m)
+        margins = card_at(body.hole_id, unit, lure).margins_db
+        return Start(hole.name, scene, unit, lure, settings, body.lure_depth_m, margins_db=margins)
     if body.scene_id is not None:
         saved = scenes.get(store, body.scene_id).saved
         settings = saved.settings
@@ -121,6 +128,7 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int]:
     seed = secrets.randbits(53) if seed is None else seed
     run = BenchRun(start.scene, start.unit, start.settings, start.lure, np.random.default_rng(seed), start.lure_depth_m)
 
+    run.margins_db = start.margins_db
     bench_id = new_bench_id()
 
     def logs_strike(frame: Frame, event: Event) -> Callable[[], int] | None:

@@ -11,22 +11,18 @@ from ...core.card.hole_card import HoleCard, hole_card
 from ...core.card.known_hole import KnownHole
 from ...core.card.translate import translate
 from ...core.checks import InputError
-from ...core.fields import from_fields, hints_of
+from ...core.fields import from_fields
 from ...core.gear.lures import USUAL_JIG, Lure
 from ...core.gear.profiles import TRAIL_UNIT
-from ...core.hole.hole import SCENE_FIELDS
 from ...store import hole_cards, holes, lures, units
-from ...store.database import NotFound
 from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, answers, plain
 from ..database import database
 from ..gear.routes import unit_fields
 from .contract import CardWanted, CheckWanted, HoleCardOut, KeptCardOut, TranslatedOut, TranslateWanted
+from .here import GEAR, wanted_at
 
 api = StepBlueprint("card", __name__, "Hole card")
-
-GEAR = ("unit_id", "lure_id", "second_lure_id")
-CARRIED = (*GEAR, "school", "view", "species", "light", "liveliness")
 
 
 def _unit(unit_id: int | None) -> units.Unit:
@@ -77,43 +73,13 @@ def translate_card(body: TranslateWanted) -> dict[str, Any]:
     return plain({**vars(made), "unit": unit_fields(other)}, TranslatedOut)
 
 
-def _wanted_at(hole_id: int) -> CardWanted:
-    """What a hole's card is made from: what was kept, or what the hole itself says."""
-    hole = holes.get(database(), hole_id).hole
-    kept = hole_cards.find(database(), hole_id)
-    if kept is not None:
-        return _with_gear_there(CardWanted.model_validate(kept.wanted))
-    # A new hole says what it is; what is carried from hole to hole comes along: gear, school, view, and for whom.
-    last = hole_cards.last_elsewhere(database(), hole_id)
-    carried = {} if last is None else {name: last.wanted.get(name) for name in CARRIED if last.wanted.get(name)}
-    told = {name: getattr(hole, name) for name in SCENE_FIELDS if name in hints_of(KnownHole)}
-    if hole.clarity == "plankton":  # which is no clarity of the water, but what lives in it
-        told["clarity"] = None
-    wanted = CardWanted.model_validate({"depth_m": hole.bottom_depth_m, **told, **carried})
-    return _with_gear_there(wanted)
-
-
-def _with_gear_there(wanted: CardWanted) -> CardWanted:
-    """`wanted` without the units and lures that have been removed since."""
-    gone = {name: None for name in GEAR if (i := getattr(wanted, name)) is not None and not _is_there(name, i)}
-    return wanted.model_copy(update=gone)
-
-
-def _is_there(name: str, row_id: int) -> bool:
-    try:
-        (units if name == "unit_id" else lures).get(database(), row_id)
-    except NotFound:
-        return False
-    return True
-
-
 def _kept(hole_id: int, wanted: CardWanted) -> dict[str, Any]:
     unit, card = _made(wanted)
     before = hole_cards.last_elsewhere(database(), hole_id)
     from_hole, changes = None, None
     if before is not None:
         try:
-            last = _made(_wanted_at(before.hole_id))[1]
+            last = _made(wanted_at(before.hole_id))[1]
             from_hole, changes = holes.get(database(), before.hole_id).hole.name, from_hole_to_hole.changes(last, card)
         except InputError:
             pass  # that hole or its gear has been edited since, and makes no card any more
@@ -131,7 +97,7 @@ def _kept(hole_id: int, wanted: CardWanted) -> dict[str, Any]:
 @api.get("/holes/<int:hole_id>/card", responses=answers(200, KeptCardOut, 404, 422))
 def get_card(path: HolePath) -> dict[str, Any]:
     """A hole's card, its ticked checks, and what to change from the hole fished before."""
-    return _kept(path.hole_id, _wanted_at(path.hole_id))
+    return _kept(path.hole_id, wanted_at(path.hole_id))
 
 
 @api.put("/holes/<int:hole_id>/card", responses=answers(200, KeptCardOut, 404, *BODY))
@@ -145,7 +111,7 @@ def keep_card(path: HolePath, body: CardWanted) -> dict[str, Any]:
 @api.get("/holes/<int:hole_id>/card/file", responses=answers(200, HoleCardOut, 404, 422))
 def give_card(path: HolePath) -> Response:
     """A hole's card as a JSON file."""
-    unit, card = _made(_wanted_at(path.hole_id))
+    unit, card = _made(wanted_at(path.hole_id))
     ticked = hole_cards.ticked(database(), path.hole_id)
     answer: Response = jsonify(plain(_fields(unit, card, ticked), HoleCardOut))
     answer.headers["Content-Disposition"] = f'attachment; filename="hole-card-{path.hole_id}.json"'
@@ -155,7 +121,7 @@ def give_card(path: HolePath) -> Response:
 @api.put("/holes/<int:hole_id>/checks", responses=answers(204, None, 404, *BODY))
 def tick_check(path: HolePath, body: CheckWanted) -> tuple[str, int]:
     """Tick or untick a check at a hole; it is remembered there."""
-    _, card = _made(_wanted_at(path.hole_id))
+    _, card = _made(wanted_at(path.hole_id))
     names = [one.name for one in checklist.checks(card)]
     if body.name not in names:
         raise InputError(f"name is {body.name!r}: accepted are {', '.join(names)}")

@@ -144,8 +144,9 @@ class CallOut(Described):
     depth_m: tuple[float, float] | None
     length_m: tuple[float, float] | None
     likely_length_m: tuple[float, float] | None = Field(
-        description="How long it would be under the hole, and at the region's outer edge"
+        description="How long it would be at the region's inner edge, and at its outer edge"
     )
+    under_the_hole_m: float | None = Field(description="How long under the hole; null where the region is not there")
 
 
 class SheetOut(Described):

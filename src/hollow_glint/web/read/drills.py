@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import secrets
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import UTC, datetime
 from typing import Any
 
@@ -24,6 +24,7 @@ from ...formats.fields import RoundFields, RoundFile
 from ...store import drills, holes, lures, units
 from ..bench.live import packed
 from ..blueprint import StepBlueprint
+from ..card.here import card_at, water_at
 from ..contract import BODY, HolePath, answers, plain, section_of
 from ..database import database, utc
 from ..files import attachment
@@ -166,10 +167,13 @@ def remove_round(path: RoundPath) -> tuple[str, int]:
 @api.post("/holes/<int:hole_id>/calls", responses=answers(200, SheetOut, 404, *BODY))
 def call(path: HolePath, body: CallWanted) -> dict[str, Any]:
     """What a mark can be at a hole, from what was seen of it; nothing is kept."""
-    scene = holes.get(database(), path.hole_id).hole.scene()
+    hole = holes.get(database(), path.hole_id).hole
+    scene = water_at(hole, path.hole_id)
     unit = units.get(database(), body.unit_id).profile
     lure = None if body.lure_id is None else lures.get(database(), body.lure_id).lure
     at = sheet_context(scene, unit, lure, body.lure_depth_m, body.gain, body.range_m)
+    if body.gain is None and body.range_m is None:  # as the hole's card sets it
+        at = replace(at, settings=card_at(path.hole_id, unit, lure).settings)
     seen = None if body.seen is None else from_fields(Observation, body.seen.model_dump(), "what was seen")
     sheet = None if seen is None else call_sheet(at, seen)
     told = {

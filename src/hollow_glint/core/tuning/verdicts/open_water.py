@@ -12,6 +12,7 @@ from ..gain_window import step_inside
 from ..situation import Situation
 from ..verdict import Verdict, rule
 
+CLOSED_HERE = "The window is closed by {closed} here. At {advised} most is seen of the lure for what lights up."
 WORTH_TURNING_DB = 1.5  # less than this is no reason to turn a knob
 
 
@@ -64,7 +65,7 @@ def open_water_lit(s: Situation) -> Verdict | None:
             "Plankton lights {share} of the water. Its ceiling is {ceiling}; you are at {gain}.",
             "They rise at dusk and answer everywhere at once. Lower gain until they go; the lure still shows."
             if not closed
-            else "The window is closed by {closed} here. At {advised} most is to be seen of the lure for what lights up.",
+            else CLOSED_HERE,
             {**values, "advised": Quantity(limits.advised, "gain")},
             change,
         )
@@ -73,7 +74,7 @@ def open_water_lit(s: Situation) -> Verdict | None:
             "water too bright",
             2.0,
             "The water is too bright: {share} of it lights up, and the lure needs {floor}.",
-            "The window is closed by {closed} here. At {advised} most is to be seen of the lure for what lights up.",
+            CLOSED_HERE,
             {**values, "advised": Quantity(limits.advised, "gain")},
             change,
         )
