@@ -12,6 +12,8 @@ from .report import BottomReading, MarkName, Moment, MomentKind, NamedMark
 from .track import Track
 
 SWELL_PINGS = 5
+SWOLLEN, MUCH_SWOLLEN = 1.35, 2.0  # times as thick as alone: with a fish about, and with none seen
+STRONGER = 0.9  # steps
 LATELY_TOUCHED_S = 20.0  # a fish that turns away this long after touching was put off
 IGNORES_S = 25.0
 # Told late: surely a fish for so long. Tuned on practice scenes (seeds from 10000 up).
@@ -67,15 +69,9 @@ class Teller:
     ) -> tuple[Moment, ...]:  # fmt: skip
         """What is new at `time_s` [s]. Lengths in [m]; `lure_hangs_still` when no line was moved for a second."""
         self._out = []
-        near_the_lure = [
-            mark for mark in named
-            if lure is not None and mark.kind in FISH_NAMES and abs(mark.range_m - lure.range_m) < COMES_FROM_M
-        ]  # fmt: skip
-        if (
-            lure is not None
-            and self._swells(lure, row_m, lure_hangs_still)
-            and (near_the_lure or self._lost_near(lure, time_s))
-        ):
+        swollen = 0.0 if lure is None else self._swells(lure, row_m, lure_hangs_still)
+        about = bool(self._fish) or any(mark.kind in FISH_NAMES for mark in named)
+        if lure is not None and swollen > (SWOLLEN if about else MUCH_SWOLLEN):
             say = "Your lure's mark swells: something is beside it."
             self._tell(time_s, "marks touching", lure.id, say, 3.0)
         for mark in named:
@@ -130,12 +126,6 @@ class Teller:
                 return True
         return False
 
-    def _lost_near(self, lure: Track, time_s: float) -> bool:
-        return any(
-            0.0 < time_s - one.last_s < GONE_S and abs(one.range_m - lure.range_m) < COMES_FROM_M
-            for one in self._fish.values()
-        )
-
     def _who_left(self, time_s: float) -> None:
         for track, one in list(self._fish.items()):
             if time_s - one.last_s > GONE_S:
@@ -173,18 +163,22 @@ class Teller:
             text = "It has been here for half a minute and has not moved to you."
             self._tell(time_s, "ignores you", track, text, 60.0)
 
-    def _swells(self, lure: Track, row_m: float, hangs_still: bool) -> bool:
-        """Whether the lure's mark has of late been thicker or stronger than it was alone: a fish that comes in from the
-        side at its very range is never a mark of its own. A lure on its way paints by where it is."""
+    def _swells(self, lure: Track, row_m: float, hangs_still: bool) -> float:
+        """By how much the lure's mark has of late been thicker than it was alone, a row apart, or by a step stronger (as
+        SWOLLEN): a fish that comes in from the side at its very range is never a mark of its own. A lure on its way
+        paints by where it is: 0."""
         recent = [(entry[3], entry[2]) for entry in list(lure.seen)[-SWELL_PINGS:] if entry[2] > 0]
         if len(recent) < SWELL_PINGS - 1:
-            return False
+            return 0.0
         thick, level = (float(np.mean([one[k] for one in recent])) for k in (0, 1))
         base = self._lure_alone
         if base is None or base[2] != lure.id:
             self._lure_alone = (thick, level, lure.id)
-            return False
-        swollen = hangs_still and (thick > 1.35 * base[0] + row_m or level > base[1] + 0.9)
-        if not swollen:  # it drifts slowly with the lure's depth
+            return 0.0
+        swollen = (thick - row_m) / max(base[0], 1e-6)
+        if level > base[1] + STRONGER:
+            swollen = max(swollen, SWOLLEN + 0.01)
+        if not hangs_still or swollen <= SWOLLEN:  # it drifts slowly with the lure's depth
             self._lure_alone = (base[0] + 0.05 * (thick - base[0]), base[1] + 0.05 * (level - base[1]), lure.id)
+            return 0.0
         return swollen
