@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from scipy.stats import expon
 
+from benchmarks.other_scenes import JUDGED, KINDS, judged
 from benchmarks.reader import score_one
 from benchmarks.reader_scenes import SCORED, TUNING_FROM, scenario
 from hollow_glint.core.acoustics.targets import fish_target_strength
@@ -187,9 +188,9 @@ def test_weeds_and_clutter_are_told():
 def test_the_same_pings_always_give_the_same_reading():
     told = []
     for _ in range(2):
-        run, view, hand = scenario(TUNING_FROM + 4)
-        reader, last, all_of_it = Reader(view), 0.0, []
-        for commands in hand[:240]:
+        case = scenario(TUNING_FROM + 4)
+        run, reader, last, all_of_it = case.run(), Reader(case.view), 0.0, []
+        for commands in case.hand[:240]:
             frame = run.advance(commands)
             all_of_it += [repr(reader.see(seen)) for seen in pings_of_frame(frame, last)]
             last = frame.time_s
@@ -217,7 +218,7 @@ def test_a_turned_knob_is_survived():
 @pytest.mark.parametrize("seed", [TUNING_FROM, TUNING_FROM + 6, TUNING_FROM + 13])
 def test_scoring_itself(seed):
     """The reader on three of the waters it was tuned on; the score of the 400 others is for `make bench`."""
-    score = score_one(seed)
+    score = score_one(scenario(seed))
     assert score.lure_right > 0.8 * score.lure_visible > 0
     assert score.bottom_right == 1
     assert score.inside >= 0.9 * score.spans
@@ -225,6 +226,7 @@ def test_scoring_itself(seed):
 
 def test_what_is_scored_was_not_tuned_on():
     assert SCORED.stop <= TUNING_FROM and len(SCORED) >= 400
+    assert len(JUDGED) >= 100 and {judged(seed).kind for seed in JUDGED} == set(KINDS)
 
 
 def test_an_empty_hole_has_nothing_in_it():

@@ -3,7 +3,7 @@
 Learned from made-up scenes that are never scored (`tools/learn_reader.py`, seeds from 10000 up); read by `weighing`.
 """
 
-CLASSES = ('lure', 'second lure', 'fish', 'still', 'nothing')
+CLASSES = ("lure", "second lure", "fish", "still", "nothing")
 PRIOR = (-0.85, -0.16, -0.12, 0.78, 0.35)
 
 # feature: where its bins part; then for each class what each bin and, last, not knowing weighs

@@ -164,8 +164,8 @@ class Teller:
             self._tell(time_s, "ignores you", track, text, 60.0)
 
     def _swells(self, lure: Track, row_m: float, hangs_still: bool) -> float:
-        """By how much the lure's mark has of late been thicker than it was alone, a row apart, or by a step stronger (as
-        SWOLLEN): a fish that comes in from the side at its very range is never a mark of its own. A lure on its way
+        """By how much the lure's mark has of late been thicker than it was alone, a row apart, or by a step stronger
+        (as SWOLLEN): a fish that comes in from the side at its very range is never a mark of its own. A lure on its way
         paints by where it is: 0."""
         recent = [(entry[3], entry[2]) for entry in list(lure.seen)[-SWELL_PINGS:] if entry[2] > 0]
         if len(recent) < SWELL_PINGS - 1:
