@@ -2,7 +2,7 @@
   // What the readings say of a unit, how sure that is, and where one more would tell most.
   import type { Fit, Unit } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, trim } from "../../lib/units";
+  import { depth, sentence, trim } from "../../lib/units";
   import FitPlot from "./FitPlot.svelte";
 
   let { found, unit, gains, use }: { found: Fit; unit: Unit; gains: number[]; use: () => Promise<void> } =
@@ -51,7 +51,15 @@
         )} dB with it.
       </p>
     {/if}
-    <button class="primary" onclick={use}>Use this calibration</button>
+    {#each found.doubts as doubt (doubt.text)}
+      <p class="doubt">{sentence(doubt.text, doubt.values, prefs.system)}</p>
+    {/each}
+    {#if found.usable}
+      {#each found.unseen as one (one.text)}
+        <p>{sentence(one.text, one.values, prefs.system)}</p>
+      {/each}
+      <button class="primary" onclick={use}>Use this calibration</button>
+    {/if}
   </div>
 </div>
 
@@ -83,6 +91,12 @@
     font-size: 0.85rem;
     font-weight: 400;
     color: var(--soft);
+  }
+
+  .doubt {
+    padding: 8px 12px;
+    border-left: 6px solid var(--action);
+    font-weight: 600;
   }
 
   .next {

@@ -27,14 +27,16 @@ from ..gear.unit import MOST_LISTED, Calibrated, UnitProfile
 from ..hole.contents import Depth
 from ..hole.scene import Scene
 from ..sonar import receiver, transmission
-from . import gain_window
+from ..wording import Quantity, Sentence
+from . import doubt, gain_window
 
 SEEING_DB = 0.5  # how well an eye finds the gain at which a wavering mark is there half the time. Common practice
 # What is assumed of a value that the readings do not fix: its profile's, give or take so much (1 standard deviation).
 SLOPE_KNOWN = 0.15  # share of dB per step
 COLOUR_KNOWN_DB = 1.0
-FAR_OFF = 4.0  # standard deviations past which a residual cannot be right...
-FAR_OFF_DB = 2.5  # ... and dB that it must be off at the least
+CONSTANT_KNOWN_DB = 15.0  # and of its first colour
+FARTHEST = 4.0  # times the profile's dB per step is no unit's
+UNSURE_DB = 4.0  # a floor known no better than this [1 sd] is no calibration
 MOST_READINGS = 60
 
 
@@ -80,6 +82,8 @@ class Fit:
     """What the readings say. Standard deviations are 1 sigma.
 
     assumed   names of the values that the readings do not fix, taken from the profile with its wide uncertainty
+    doubts    why these readings are no calibration yet, and what to do; `usable` when there are none
+    unseen    what these readings cannot show by themselves, and what would
     """
 
     calibrated: Calibrated
@@ -91,6 +95,9 @@ class Fit:
     judged: tuple[FittedReading, ...]
     next_reading: NextReading | None
     profile: UnitProfile
+    doubts: tuple[Sentence, ...] = ()
+    usable: bool = True
+    unseen: tuple[Sentence, ...] = ()
 
 
 def echo_level(scene: Scene, unit: UnitProfile, reading: GainReading) -> float:
@@ -151,12 +158,22 @@ def fit(scene: Scene, unit: UnitProfile, readings: tuple[GainReading, ...]) -> F
     for i in _louder_when_deeper(unit, readings, level):
         why[i] = "lower gain than a shallower reading of the same lure: a lure cannot be louder when deeper"
     solved = _solve(unit, readings, level, np.array([not one for one in why]))
-    while (worst := _far_off(unit, readings, level, why)) is not None:
-        i, off = worst
-        why[i] = f"{abs(off):.1f} dB from where the other readings put it"
-        solved = _solve(unit, readings, level, np.array([not one for one in why]))
+    weighed = doubt.weigh(
+        _rows(unit, readings), level, _prior(unit), reading_sd(unit), np.array([not one for one in why])
+    )
+    for i in np.flatnonzero(weighed.bad > 0.5) if why.count("") > 2 else ():  # of two, who is to say which
+        used = np.array([not one for one in why])
+        used[i] = False
+        if used.any():
+            off = _solve(unit, readings, level, used)[2][i]
+            why[i] = f"{abs(off):.1f} dB from where the other readings put it"
+            solved = _solve(unit, readings, level, used)
     values, covariance, residual, sd, assumed = solved
+    if weighed.bad[np.array([not one for one in why])].max(initial=0.0) > doubt.SOME:
+        covariance = covariance + weighed.between  # one of them may be far off: then it is elsewhere
     constant, slope, colour = (float(v) for v in values)
+    # Readings that contradict each other can ask for a knob that turns backwards: they are doubted below.
+    slope = float(np.clip(slope, unit.gain.db_per_step / FARTHEST, unit.gain.db_per_step * FARTHEST))
     sure = Calibrated(
         readings=sum(not one for one in why),
         first_colour_sd_db=float(np.sqrt(covariance[0, 0])),
@@ -173,7 +190,53 @@ def fit(scene: Scene, unit: UnitProfile, readings: tuple[GainReading, ...]) -> F
         for reading, heard, off, doubt in zip(readings, level.tolist(), residual.tolist(), why, strict=True)
     )
     ahead = _next_reading(scene, profile, readings[0], covariance, sd)
-    return Fit(sure, constant, slope, colour, float(sd), assumed, judged, ahead, profile)
+    doubts = _doubts(weighed, why, ahead)
+    return Fit(
+        sure, constant, slope, colour, float(sd), assumed, judged, ahead, profile, doubts, not doubts, _unseen(readings)
+    )
+
+
+def _unseen(readings: tuple[GainReading, ...]) -> tuple[Sentence, ...]:
+    """What is wrong with all readings alike shows in none of them."""
+    if len({one.lure for one in readings}) > 1:
+        return ()
+    text = (
+        "All of them are of one lure on one line: another size than you think, or a line marked wrong, moves them "
+        "together and cannot be seen here. One reading with a second lure would show it."
+    )
+    return (Sentence(text),)
+
+
+def _doubts(weighed: doubt.Weighed, why: list[str], ahead: NextReading | None) -> tuple[Sentence, ...]:
+    """Why these readings are no calibration yet, each with what to do; empty when they are one."""
+    found = []
+    kept = [i for i, one in enumerate(why) if not one]
+    doubtful = [i for i in kept if weighed.bad[i] > doubt.MUCH]
+    where = {} if ahead is None else {"depth": Quantity(ahead.depth_m, "m")}
+    one_more = " One more at {depth} tells which." if ahead is not None else " One more tells which."
+    if len(kept) < 2 and len(why) > 1:
+        found.append(Sentence("Only one reading is left that can be right: take the others again."))
+    elif doubtful:
+        names = " or ".join(f"reading {i + 1}" for i in doubtful)
+        text = f"These readings do not agree with each other or with the profile: {names} looks far off. Take it again."
+        found.append(Sentence(text + one_more, where))
+    if ahead is not None and ahead.now_db > UNSURE_DB:
+        values = {**where, "now": Quantity(2.0 * ahead.now_db, "dB"), "then": Quantity(2.0 * ahead.then_db, "dB")}
+        text = "The floor is known to {now} either way, which is no use yet. A reading at {depth} makes it {then}."
+        found.append(Sentence(text, values))
+    return tuple(found)
+
+
+def _rows(unit: UnitProfile, readings: tuple[GainReading, ...]) -> Floats:
+    """What each reading says of constant, slope and colour step, (readings, 3)."""
+    n, begins = _steps(unit, readings), np.array([_begins(unit, one) for one in readings])
+    return np.stack([np.ones_like(n), -n, begins], axis=1)
+
+
+def _prior(unit: UnitProfile) -> tuple[Floats, Floats]:
+    """The profile's constant, slope and colour step, and how far from it a unit may be [1 sd]."""
+    held = np.array([unit.gain.first_colour_db, unit.gain.db_per_step, unit.colour_step_db])
+    return held, np.array([CONSTANT_KNOWN_DB, SLOPE_KNOWN * unit.gain.db_per_step, COLOUR_KNOWN_DB])
 
 
 def _steps(unit: UnitProfile, readings: tuple[GainReading, ...]) -> Floats:
@@ -200,10 +263,7 @@ def _solve(unit: UnitProfile, readings: tuple[GainReading, ...], level: Floats, 
     Values (3,), their covariance (3, 3), residuals of all readings [dB], the sd of a reading [dB], and what is assumed.
     A value that the readings cannot fix is held at the profile's, its wide uncertainty carried into the others'.
     """
-    n, begins = _steps(unit, readings), np.array([_begins(unit, one) for one in readings])
-    design = np.stack([np.ones_like(n), -n, begins], axis=1)
-    held = np.array([unit.gain.first_colour_db, unit.gain.db_per_step, unit.colour_step_db])
-    wide = np.array([0.0, SLOPE_KNOWN * unit.gain.db_per_step, COLOUR_KNOWN_DB])
+    design, (held, wide) = _rows(unit, readings), _prior(unit)
     rows = design[used]
     free = [0]
     for column in (1, 2):
@@ -272,25 +332,6 @@ def _scatter_without(
         return np.inf, deep
     residual = _solve(unit, readings, level, used)[2]
     return round(float(np.sum(residual[used] ** 2)), 3), deep
-
-
-def _far_off(
-    unit: UnitProfile, readings: tuple[GainReading, ...], level: Floats, why: list[str]
-) -> tuple[int, float] | None:
-    """The reading farthest from where all the others put it, if that is farther than a reading can be."""
-    kept = np.array([not one for one in why])
-    if kept.sum() < 4:
-        return None  # of three, who is to say which is wrong
-    found: list[tuple[float, int, float]] = []
-    for i in np.flatnonzero(kept):
-        others = kept.copy()
-        others[i] = False
-        _, covariance, residual, sd, _ = _solve(unit, readings, level, others)
-        row = np.array([1.0, -_steps(unit, readings)[i], _begins(unit, readings[int(i)])])
-        expected = float(np.sqrt(row @ covariance @ row + sd**2))
-        if abs(residual[i]) > max(FAR_OFF * expected, FAR_OFF_DB):
-            found.append((abs(float(residual[i])) / expected, int(i), float(residual[i])))
-    return max(found)[1:] if found else None
 
 
 def _expected(unit: UnitProfile, reading: GainReading, level: float) -> float:

@@ -6,11 +6,13 @@ import base64
 from dataclasses import asdict
 from typing import Any
 
+from ...core.checks import InputError
 from ...core.fields import from_fields
 from ...core.gear.unit import UnitProfile, unit_to_dict
 from ...core.hole.scene import Scene
 from ...core.tuning import calibration
 from ...core.tuning.calibration import Fit, GainReading
+from ...core.wording import Sentence
 from ...formats.mirror import Described
 from ...stand_ins.sonar_unit import StandInUnit
 from ...store import calibrations, lures, units
@@ -51,9 +53,23 @@ def _fit(unit_id: int, body: CalibrationWanted) -> Fit:
     return calibration.fit(_scene(body.water), _nominal(unit_id), tuple(_reading(one) for one in body.readings))
 
 
+def _plainly(said: Sentence) -> str:
+    """A sentence with its values in SI units, as errors have them."""
+    return said.text.format(**{name: f"{one.value:.1f} {one.unit}" for name, one in said.values.items()})
+
+
 def _fit_out(unit_id: int, fit: Fit) -> dict[str, Any]:
     sure = fit.calibrated
-    names = ("first_colour_db", "db_per_step", "colour_step_db", "residual_sd_db", "assumed")
+    names = (
+        "first_colour_db",
+        "db_per_step",
+        "colour_step_db",
+        "residual_sd_db",
+        "assumed",
+        "doubts",
+        "usable",
+        "unseen",
+    )
     return plain(
         {
             **{name: getattr(fit, name) for name in names},
@@ -89,6 +105,10 @@ def try_fit(path: UnitPath, body: CalibrationWanted) -> dict[str, Any]:
 def calibrate(path: UnitPath, body: CalibrationWanted) -> dict[str, Any]:
     """Calibrate the unit from these readings: from now on everything uses its own numbers."""
     fit = _fit(path.unit_id, body)
+    if not fit.usable:
+        raise InputError(
+            f"readings has {len(fit.judged)} that are no calibration yet: {' '.join(map(_plainly, fit.doubts))}"
+        )
     unit = calibrations.apply(database(), path.unit_id, body.model_dump(mode="json"), fit.profile)
     return plain(unit_fields(unit), UnitOut)
 
