@@ -161,7 +161,7 @@ def fit(scene: Scene, unit: UnitProfile, readings: tuple[GainReading, ...]) -> F
     weighed = doubt.weigh(
         _rows(unit, readings), level, _prior(unit), reading_sd(unit), np.array([not one for one in why])
     )
-    for i in np.flatnonzero(weighed.bad > 0.5) if why.count("") > 2 else ():  # of two, who is to say which
+    for i in np.flatnonzero(weighed.bad > 0.5).tolist() if why.count("") > 2 else ():  # of two, who is to say which
         used = np.array([not one for one in why])
         used[i] = False
         if used.any():
