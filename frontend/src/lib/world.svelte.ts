@@ -1,6 +1,16 @@
 // What every screen stands on: the holes, the gear, the strikes, and where in the application we are.
 import { api, ok, Problem } from "./api/client";
-import type { Exercise, Hole, Lure, RiseLine, Scene, SceneSummary, Settings, Strike, Unit } from "./api/types";
+import type {
+  Exercise,
+  Hole,
+  Lure,
+  RiseLine,
+  Scene,
+  SceneSummary,
+  Settings,
+  Strike,
+  Unit,
+} from "./api/types";
 
 export const STEPS = [
   { key: "gear", name: "Gear" },

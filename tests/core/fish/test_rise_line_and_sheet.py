@@ -8,7 +8,17 @@ import pytest
 from hollow_glint.core.checks import InputError
 from hollow_glint.core.fish import strike_sheet
 from hollow_glint.core.fish.rise_line import EARLY_M, READ_SD_M, FishHeight, rise_line
-from hollow_glint.core.fish.strike_sheet import ENOUGH, LADDERS, QUIET_S, TRIES, Happened, evidence_of, suggest
+from hollow_glint.core.fish.strike_sheet import (
+    ENOUGH,
+    LADDERS,
+    ONE_FISH_S,
+    QUIET_S,
+    TRIES,
+    Happened,
+    evidence_of,
+    furthest,
+    suggest,
+)
 from hollow_glint.core.intervals import wilson
 
 TOP, BOTTOM = 0.5, 9.0
@@ -126,7 +136,7 @@ def test_what_works_is_stayed_with_until_it_has_gone_stale():
 
 
 def test_gone_stale_one_goes_back_to_what_did_more():
-    better = did("bite", "follow", "bite", trying="slow lift", since_s=900.0)
+    better = did("bite", "bite", "bite", trying="slow lift", since_s=900.0)
     stale = did("look", "look", "look", trying="lift and wait")
     told = suggest(better + stale, "grayling", 300.0)
     assert told.trying == "slow lift" and told.why.values["more"].value == 3
@@ -158,10 +168,20 @@ def test_yesterday_says_nothing_of_today():
 
 def test_evidence_counts_looks_what_did_more_and_takes_with_the_interval_of_wilson():
     """Wilson 1927, as in `intervals`, whose own test has its published table."""
-    told = evidence_of(did("look", "follow", "bite", "miss", "fish", "nothing"), "char")
+    told = evidence_of(did("fish", "miss", "bite", "follow", "look", "nothing"), "char")
     (hold,) = told
     assert (hold.looks, hold.more, hold.takes) == (5, 4, 3)
     assert (hold.low, hold.high) == wilson(4, 5)
+
+
+def test_one_fish_touched_in_as_it_goes_is_one_fish_with_its_furthest_stage():
+    """Look, follow, bite and miss of one fish once counted as four, three of them good."""
+    assert furthest(did("look", "follow", "bite", "miss")) == ["miss"]
+    (hold,) = evidence_of(did("look", "follow", "bite", "miss"), "char")
+    assert (hold.looks, hold.more, hold.takes) == (1, 1, 1)
+    assert furthest(did("look", "follow", "look", "look", "bite")) == ["follow", "look", "bite"]
+    late = [Happened(1000.0, "look", "hold"), Happened(1000.0 - ONE_FISH_S - 1.0, "bite", "hold")]
+    assert furthest(late) == ["look", "bite"], "too late to be the same"
 
 
 def test_what_is_off_the_ladder_counts_too_and_stands_last():

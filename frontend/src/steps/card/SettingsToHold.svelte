@@ -59,8 +59,8 @@
           there - rise.depth_m,
           prefs.system,
         )} off the bottom in the last hours. If they keep that height here, their line is about
-        <b class="figures">{depth(made.numbers.true_depth_m - (there - rise.depth_m), prefs.system)}</b>; it is a
-        guess until fish have come here.
+        <b class="figures">{depth(made.numbers.true_depth_m - (there - rise.depth_m), prefs.system)}</b>; it
+        is a guess until fish have come here.
       {/if}
     </p>
   {/if}

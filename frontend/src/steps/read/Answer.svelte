@@ -33,7 +33,8 @@
     {#if best.depth_m && best.likely_length_m && best.region}
       <p>
         Truly between {depth(best.depth_m[0], prefs.system)} and {depth(best.depth_m[1], prefs.system)} below the
-        surface. About {length(best.likely_length_m[0], prefs.system)} long if it is {best.under_the_hole_m !== null
+        surface. About {length(best.likely_length_m[0], prefs.system)} long if it is {best.under_the_hole_m !==
+        null
           ? "under the hole"
           : `${length(best.region.aside_m[0] ?? 0, prefs.system)} aside`}, {length(
           best.likely_length_m[1],

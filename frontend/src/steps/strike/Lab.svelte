@@ -60,9 +60,11 @@
     const [best, second] = ranked;
     if (!best) return "";
     if (best.took === 0) return "Nothing worked on these fish. Some days are like that.";
-    if (!second || best.low > second.high) return `This mood prefers ${best.pattern}.`;
-    const level = ranked.filter((one) => one.high >= best.low).map((one) => one.pattern);
-    return `${best.pattern[0]!.toUpperCase()}${best.pattern.slice(1)} did best, but a hundred fish cannot tell it from ${level.slice(1).join(", ")}.`;
+    // The same fish saw every pattern: what counts is how many of them took only the one or only the other.
+    const level = ranked.slice(1).filter((one) => one.by_chance >= 0.05);
+    const name = `${best.pattern[0]!.toUpperCase()}${best.pattern.slice(1)}`;
+    if (!second || level.length === 0) return `This mood prefers ${best.pattern}.`;
+    return `${name} did best, but these ${best.fish} fish cannot tell it from ${level.map((one) => one.pattern).join(", ")}.`;
   });
 
   function toggle(key: string) {

@@ -189,6 +189,10 @@
       >
     </div>
     <h2>The ladder for {species}</h2>
+    <p class="soft">
+      Touches within three minutes of each other, each a stage further (look, follow, bite, miss or fish),
+      count as one fish.
+    </p>
     <ol class="ladder">
       {#each sheet?.ladder ?? [] as step (step.key)}
         {@const had = sheet?.evidence.find((one) => one.trying === step.key)}

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from ..checks import Floats, number
 from ..fields import Len, Span, Text, check_fields
 from ..gear.lures import OFF_BOTTOM_M
-from ..intervals import wilson
+from ..intervals import mcnemar, wilson
 from .day import Day
 from .fish import Visitors
 from .states import CURIOUS, FOLLOWING, MOUTHING, PASSING, Newcomer
@@ -74,7 +74,11 @@ PATTERNS: tuple[Pattern, ...] = (
 @dataclass(frozen=True)
 class PatternOutcome:
     """What a pattern did with `fish` fish: how many came to look, followed and took, the share that took with its
-    95 % interval (Wilson 1927), and the median time to the take [s], None where none took."""
+    95 % interval (Wilson 1927), and the median time to the take [s], None where none took.
+
+    All patterns are shown to the same fish, so they are compared pair by pair: how many of them took only this pattern
+    and only the best one, and how likely chance alone would part the two so far (McNemar 1947); 1 for the best itself.
+    """
 
     pattern: str
     fish: int
@@ -85,6 +89,9 @@ class PatternOutcome:
     low: float
     high: float
     median_s: float | None
+    this_alone: int = 0
+    best_alone: int = 0
+    by_chance: float = 1.0
 
 
 def hand(pattern: Pattern, seconds: float, bottom_m: float, top_m: float) -> tuple[Floats, NDArray[np.bool_]]:
@@ -171,8 +178,11 @@ def compare(  # noqa: PLR0913 - the whole of a trial
             if not _undecided(visitors):
                 break
             yield LabProgress((k + 1) / steps)
-    rows = [(part.reshape(n, fish)) for part in (came, followed, when)]
-    yield LabProgress(1.0, tuple(_outcome(one.key, *(part[k] for part in rows)) for k, one in enumerate(patterns)))
+    each = [(part.reshape(n, fish)) for part in (came, followed, when)]
+    took = np.isfinite(each[2])
+    best = took[int(took.sum(axis=1).argmax())]
+    done = (_outcome(one.key, each[0][k], each[1][k], each[2][k], best) for k, one in enumerate(patterns))
+    yield LabProgress(1.0, tuple(done))
 
 
 def _undecided(visitors: Visitors) -> bool:
@@ -181,11 +191,18 @@ def _undecided(visitors: Visitors) -> bool:
     return bool((on_its_way | (visitors.mood == CURIOUS) | (visitors.mood == FOLLOWING)).any())
 
 
-def _outcome(key: str, came: NDArray[np.bool_], followed: NDArray[np.bool_], when: Floats) -> PatternOutcome:
-    n = int(np.isfinite(when).sum())
+def _outcome(
+    key: str, came: NDArray[np.bool_], followed: NDArray[np.bool_], when: Floats, best: NDArray[np.bool_]
+) -> PatternOutcome:
+    took = np.isfinite(when)
+    n = int(took.sum())
     low, high = wilson(n, when.size)
     median = float(np.nanmedian(when)) if n else None
-    return PatternOutcome(key, when.size, int(came.sum()), int(followed.sum()), n, n / when.size, low, high, median)
+    this_alone, best_alone = int((took & ~best).sum()), int((best & ~took).sum())
+    return PatternOutcome(
+        key, when.size, int(came.sum()), int(followed.sum()), n, n / when.size, low, high, median,
+        this_alone, best_alone, mcnemar(this_alone, best_alone),
+    )  # fmt: skip
 
 
 def outcomes(

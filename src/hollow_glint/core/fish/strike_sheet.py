@@ -35,6 +35,8 @@ LADDERS: dict[str, tuple[str, ...]] = {
 }
 HAPPENED = ("look", "follow", "bite", "miss", "fish", "nothing")
 GOOD = {"look": 0.0, "follow": 0.5, "bite": 1.0, "miss": 1.0, "fish": 1.0}
+STAGES = ("look", "follow", "bite", "miss", "fish")  # in the order in which one fish goes through them
+ONE_FISH_S = 180.0  # a fish that has not gone on by then is gone. Common practice
 ENOUGH = 3  # looks without more, before the next thing is tried. Common practice
 QUIET_S = 20 * 60.0  # without any sign of fish, time to move. Common practice
 FRESH_S = 12 * 3600.0
@@ -84,11 +86,28 @@ def evidence_of(happened: Sequence[Happened], species: str) -> tuple[Evidence, .
         mine = [one for one in happened if one.trying == name and one.kind in GOOD and one.ago_s < FRESH_S]
         if not mine:
             continue
-        more = sum(GOOD[one.kind] > 0.0 for one in mine)
-        takes = sum(GOOD[one.kind] == 1.0 for one in mine)
-        low, high = wilson(more, len(mine))
-        out.append(Evidence(name, len(mine), more, takes, low, high))
+        fish = furthest(mine)
+        more = sum(GOOD[one] > 0.0 for one in fish)
+        takes = sum(GOOD[one] == 1.0 for one in fish)
+        low, high = wilson(more, len(fish))
+        out.append(Evidence(name, len(fish), more, takes, low, high))
     return tuple(out)
+
+
+def furthest(happened: Sequence[Happened]) -> list[str]:
+    """How far each fish went, oldest first: one that is touched in as it looks, follows, bites and is missed is one.
+
+    A touch goes on with the fish before when it comes within ONE_FISH_S of its last touch and is a stage further on;
+    the same stage again, or an earlier one, is another fish.
+    """
+    fish: list[tuple[float, str]] = []
+    for one in sorted(happened, key=lambda one: -one.ago_s):
+        further = fish and STAGES.index(one.kind) > STAGES.index(fish[-1][1])
+        if further and fish[-1][0] - one.ago_s <= ONE_FISH_S:
+            fish[-1] = one.ago_s, one.kind
+        else:
+            fish.append((one.ago_s, one.kind))
+    return [kind for _, kind in fish]
 
 
 def suggest(happened: Sequence[Happened], species: str, at_hole_s: float) -> Suggestion:
