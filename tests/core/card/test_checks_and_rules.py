@@ -174,8 +174,9 @@ def test_what_is_not_known_is_assumed_and_named_in_the_order_in_which_it_becomes
         assert bare.known(name) == value
     assert KNOWN.unknown() == ()
     assert set(bare.could_be()) == set(COULD_BE)
-    for name, other in bare.could_be().items():
-        assert getattr(other, name) == COULD_BE[name]
+    for name, others in bare.could_be().items():
+        assert tuple(getattr(one, name) for one in others) == COULD_BE[name]
+        assert all(replace(one, **{name: None}) == bare for one in others)
 
 
 def test_a_species_brings_its_usual_length():

@@ -172,10 +172,14 @@ def _unknowns(
             up = max(scale.decibels(window.floor) - scale.decibels(limits.floor), 0.0)
         return up, max(scale.decibels(limits.ceiling) - scale.decibels(window.ceiling), 0.0)
 
-    costs = {name: cost(other) for name, other in at.could_be().items()}
+    def worst_of(others: tuple[KnownHole, ...]) -> tuple[float, float]:
+        found = [cost(other) for other in others]
+        return max(up for up, _ in found), max(down for _, down in found)
+
+    costs = {name: worst_of(others) for name, others in at.could_be().items()}
     found = [Unknown(name, _plain(at.known(name)), sum(costs.get(name, (0.0, 0.0)))) for name in at.unknown()]
     # The firm window is promised whatever they turn out to be, so it is drawn in by the worst of all of them at once.
-    worst = [*costs.values(), cost(at.at_worst())]
+    worst = [*costs.values(), worst_of(at.at_worst())]
     margins = max(up for up, _ in worst), max(down for _, down in worst)
     return tuple(sorted(found, key=lambda one: -one.cost_db)), margins
 

@@ -7,6 +7,7 @@ Depth alone is enough. Everything else may be None, for "not known yet": then a 
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
+from itertools import product
 from typing import Annotated, Any
 
 from ..checks import InputError
@@ -40,8 +41,11 @@ ASSUMED: dict[str, Any] = {
     "ice_thickness_m": 0.35, "slush_m": 0.0, "bottom_kind": "mud", "clarity": "stained", "light": "day",
     "liveliness": "some", "weed_height_m": 0.0, "fish_length_m": 0.3, "neighbours": (),
 }  # fmt: skip
-# The worst that an unknown might be instead, where that moves the gain window by anything worth telling.
-COULD_BE: dict[str, Any] = {"clarity": "murky", "light": "night", "liveliness": "lively"}
+# The worst that an unknown might be instead, where that moves the gain window by anything worth telling. Plankton
+# stands elsewhere at dusk than at night, and which is worse depends on the time-varied gain.
+COULD_BE: dict[str, tuple[str, ...]] = {
+    "clarity": ("murky",), "light": ("dusk", "night"), "liveliness": ("lively",),
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -151,13 +155,18 @@ class KnownHole:
         missing = [one.name for one in fields(self) if getattr(self, one.name) is None and one.name in ASSUMED]
         return tuple(name for name in missing if not (name == "fish_length_m" and self.species is not None))
 
-    def could_be(self) -> dict[str, KnownHole]:
+    def could_be(self) -> dict[str, tuple[KnownHole, ...]]:
         """For each unknown that moves the gain window, this hole with the worst that it might be."""
-        return {name: replace(self, **{name: COULD_BE[name]}) for name in self.unknown() if name in COULD_BE}
+        unknown = [name for name in self.unknown() if name in COULD_BE]
+        return {name: tuple(replace(self, **{name: one}) for one in COULD_BE[name]) for name in unknown}  # type: ignore[arg-type]
 
-    def at_worst(self) -> KnownHole:
+    def at_worst(self) -> tuple[KnownHole, ...]:
         """This hole with the worst of all that is unknown at once."""
-        return replace(self, **{name: COULD_BE[name] for name in self.unknown() if name in COULD_BE})
+        unknown = [name for name in self.unknown() if name in COULD_BE]
+        return tuple(
+            replace(self, **dict(zip(unknown, values, strict=True)))  # type: ignore[arg-type]
+            for values in product(*(COULD_BE[name] for name in unknown))
+        )
 
     def scene(self) -> Scene:
         """The water as it is taken to be, the transducer hung as the card hangs it."""
