@@ -1,4 +1,5 @@
-"""Learn what marks look like from made-up scenes, and write `core/reader/mark_table.py`. Run by hand.
+"""Learn what marks look like from made-up scenes, and write `core/reader/mark_table.py`. Run by hand,
+with `requirements/learn.txt` installed.
 
     python -m tools.learn_reader gather FIRST COUNT FILE     watch scenes, and keep what their marks measured
     python -m tools.learn_reader learn FILE ...              weigh them and write the table
