@@ -216,7 +216,7 @@ def test_a_scene_comes_back_from_its_fields():
     [
         ({"hung": (Hung("camera", 5.0),)}, "hung needs a second hole"),
         ({"second_hole_m": 0.1}, "second_hole_m is 0.1"),
-        ({"neighbours": (Neighbour(2.0),) * 7}, "neighbours has 7"),
+        ({"neighbours": (Neighbour(2.0),) * 9}, "neighbours has 9"),
         ({"shoals": (Shoal("bait", 60, "ball", 4.0),) * 3}, "adds up to 180"),
         ({"shoals": (Shoal("bait", 6, "ball", 14.0),)}, "shoals.depth_m is 14 m"),
         ({"weed_height_m": 9.3}, "weed_height_m"),

@@ -365,7 +365,7 @@ def test_a_day_begins_with_the_species_first_thing():
 
 
 def test_what_works_is_kept():
-    found = suggest(touches("look", "follow", "bite"), "char", 400.0)
+    found = suggest(touches("bite", "follow", "look"), "char", 400.0)
     assert found.trying == "slow lift" and found.why.values["more"].value == 2 and found.why.values["looks"].value == 3
     assert suggest(touches("look", "fish"), "char", 400.0).trying == "slow lift"
 
