@@ -24,7 +24,7 @@ def test_the_call_sheet_answers_two_touches_and_changes_with_a_third(open_page):
     page.get_by_role("group", name="It moves").get_by_role("button", name="rising").click()
     expect(answer.get_by_role("heading")).to_contain_text("A fish")
     expect(answer).to_contain_text("Truly between")
-    expect(answer).to_contain_text("if it is under the hole")
+    expect(answer).to_contain_text("long if it is")
     page.get_by_role("group", name="Thickness").get_by_role("button", name="band").click()
     page.get_by_role("group", name="It moves").get_by_role("button", name="flickers").click()
     expect(answer.get_by_role("heading")).to_contain_text("Plankton")

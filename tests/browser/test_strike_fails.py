@@ -169,4 +169,4 @@ def test_the_strike_sheet_by_touch_on_a_phone(open_page):
     expect(page.locator(".bore .rise")).to_have_count(1)
     # The card knows it too.
     page.get_by_role("link", name="Card").tap()
-    expect(page.get_by_test_id("rise-line")).to_contain_text("Rise line today")
+    expect(page.get_by_test_id("rise-line")).to_contain_text("Rise line in the last hours")
