@@ -415,7 +415,9 @@ def write_docs(score: Score, scenes: int) -> None:
     head, rest = text.split(BEGIN)
     _, tail = rest.split(END)
     figures = [f"- {line}" for line in [*lines(score), *standing_lines(score)]]
-    body = [BEGIN, f"Over {scenes} scenes, seeds 0 to {scenes - 1}, 36 s each.", "", *figures, "", *table(score), END]
+    head_line = f"Over {scenes} scenes, seeds 0 to {scenes - 1}, 36 s each."
+    picture = "![What the reader names marks, by what made them](reader-confusion.png)"
+    body = [BEGIN, head_line, "", *figures, "", *table(score), "", picture, END]
     page.write_text(head + "\n".join(body) + tail, encoding="utf-8")
     draw(score, DOCS / "reader-confusion.png")
 
