@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from scipy import special
 
+from hollow_glint.core.bench.bench_run import BenchRun
 from hollow_glint.core.card import rules_of_thumb
 from hollow_glint.core.card.hole_card import hole_card
 from hollow_glint.core.card.known_hole import LIGHTS, LIVELINESS, KnownHole
@@ -124,6 +125,19 @@ def test_the_coach_leaves_be_what_keeps_a_window_open():
                     limits = situation_at(s.scene, unit, then, lure, card.lure_depth_m).limits
                     assert step_inside(unit, limits.floor, limits.ceiling) is not None
     assert opened
+
+
+def test_card_and_bench_pick_one_gain_for_one_hole():
+    """One fresh hole once had three: the card's, the coach's and the call sheet's. All ask `gain_inside` now."""
+    cases = [*holes(10, 10 * EFFORT, 3.0, 18.0), *holes(11, 5 * EFFORT, 3.0, 12.0, clarity="clear", liveliness="quiet")]
+    for at, unit, lure in cases:
+        card = hole_card(at, unit, lure)
+        rng = np.random.default_rng(1)
+        run = BenchRun(card.scene, unit, card.settings, lure, rng, lure_depth_m=card.lure_depth_m)
+        run.margins_db = card.margins_db
+        assert run.situation.limits.advised == pytest.approx(card.settings.gain)
+        asked = [v.change for v in judged_on(run.situation) if v.change and v.change.setting == "gain"]
+        assert all(one.value == pytest.approx(card.settings.gain) or card.gains.open for one in asked)
 
 
 def judged_on(s):
