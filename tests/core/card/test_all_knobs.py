@@ -136,8 +136,9 @@ def test_card_and_bench_pick_one_gain_for_one_hole():
         run = BenchRun(card.scene, unit, card.settings, lure, rng, lure_depth_m=card.lure_depth_m)
         run.margins_db = card.margins_db
         assert run.situation.limits.advised == pytest.approx(card.settings.gain)
-        asked = [v.change for v in judged_on(run.situation) if v.change and v.change.setting == "gain"]
-        assert all(one.value == pytest.approx(card.settings.gain) or card.gains.open for one in asked)
+        # A weak bottom may ask for more within the window; nothing else turns the card's gain away.
+        asked = [v for v in judged_on(run.situation) if v.change and v.change.setting == "gain"]
+        assert [v.code for v in asked if v.code != "weak bottom"] == []
 
 
 def judged_on(s):

@@ -28,16 +28,6 @@ def spherical_yn(order: int, x: Any, derivative: bool = False) -> Any:
     return _special().spherical_yn(order, x, derivative)
 
 
-def gammaincc(a: Any, x: Any) -> Any:
-    """Regularised upper incomplete gamma function."""
-    return _special().gammaincc(a, x)
-
-
-def bdtrc(k: Any, n: Any, p: Any) -> Any:
-    """Chance of more than k successes in n tries of chance p."""
-    return _special().bdtrc(k, n, p)
-
-
 def log_ndtr(x: Any) -> Any:
     """Logarithm of the normal distribution function."""
     return _special().log_ndtr(x)
