@@ -56,6 +56,18 @@ def test_as_many_pings_as_the_rate_says_are_numbered_without_a_gap(unit):
     assert frames[-1].time_s == pytest.approx(3.0)
 
 
+@pytest.mark.parametrize("unit", [TRAIL_UNIT, *SHIPPED], ids=lambda unit: unit.name)
+def test_the_line_of_steps_without_a_ping_is_seen_with_the_next_ping(unit):
+    slowest = min(range(len(unit.rejections)), key=lambda k: unit.rejections[k].rate)
+    run = bench(unit, rejection=slowest)
+    frames = go(run, 4.0, Command(to_depth_m=3.0))
+    while not frames[-1].levels.shape[0]:
+        frames.append(run.advance())
+    seen = [one for frame in frames for one in pings_of_frame(frame, frame.time_s - STEP_S)]
+    assert sum(one.line_in_m for one in seen) == pytest.approx(6.0 - run.lure_depth_m, abs=1e-6)
+    assert 6.0 - run.lure_depth_m > 0.5
+
+
 def test_staggered_pings_come_as_often_in_the_mean():
     step = max(range(len(TWO_BEAM_RING.rejections)), key=lambda k: TWO_BEAM_RING.rejections[k].stagger)
     run = bench(TWO_BEAM_RING, rejection=step)

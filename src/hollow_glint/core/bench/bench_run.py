@@ -71,6 +71,7 @@ class BenchRun:
         self.striking = Striking(scene, lure, day, line, self._luck.fish, lure_depth_m, schedule)
         self._swimming = shoals.set_swimming(scene, self._luck.another())
         self._frames = 0
+        self._line_in_m = 0.0  # since the last ping
         self._pings = 0
         self._next_ping_s = 0.0
         self._silt = 0.0
@@ -168,6 +169,10 @@ class BenchRun:
         first_ping = self._pings
         levels, window_levels = self._picture(before)
         self._frames += 1
+        self._line_in_m += before[2] - self.lure_depth_m
+        line_in_m = 0.0
+        if len(levels):  # a slow picture has steps without a ping; their line is seen with the next one
+            line_in_m, self._line_in_m = self._line_in_m, 0.0
         self.recent.extend((row, self.shown) for row in levels)
         return Frame(
             number=self._frames,
@@ -182,7 +187,7 @@ class BenchRun:
             lure_depth_m=self.lure_depth_m,
             lure_x=strike.swing.x,
             lure_rising_m_s=(before[2] - self.lure_depth_m) / STEP_S,
-            line_in_m=before[2] - self.lure_depth_m,
+            line_in_m=line_in_m,
             rod_tip_bend=strike.tip.bend,
             rod_tip=strike.tip.says,
             stick_tip_bend=strike.stick_tip.bend,
