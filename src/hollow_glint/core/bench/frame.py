@@ -21,7 +21,7 @@ class Frame:
     """One step of the picture: `levels` (pings, rows) for the pings since the last frame, and what was true then.
 
     window_levels  the magnified picture of the same pings where a window stands beside the column, else None
-    line_in_m      line taken in since the last frame that had a ping, twitches too; let out is negative; 0 without a ping
+    line_in_m      line taken in since the last frame that had a ping, twitches too; let out is negative
     school         every fish that minds its own business: x, y, z, length [m], shape (fish, 4)
     """
 

@@ -21,6 +21,11 @@ LEAST_SCORE = 20.0
 LIKELIEST, CLEARLY = -0.7, 2.0
 HELD = 6.0  # log odds for a mark just where the lure was last held to be, gone with the line since...
 TRUSTED_S = 6.0  # ... when it had been held for so long
+SURE_AGAIN_S = 2.0  # a mark held for less than this, and then let go, has not moved what was known before
+LET_DOWN, NOT_LET_DOWN = 2.7, -0.4  # log odds for a mark that hangs as if let down from the face since the reading
+# began (taken to be so three times in ten, as against anywhere in ten metres), and for one that does not
+LEAST_OUT_M, FROM_FACE_M = 0.5, 0.15  # from this much line on it tells something; how well the start is known
+FORGOTTEN_S = 20.0  # after so long out of sight nobody knows where it is
 ROD_KEPT = 0.88  # how much of what the rod said before still counts at each look: marks change places in crossings
 
 
@@ -33,9 +38,13 @@ class LureFinder:
         self._lines: deque[tuple[float, float]] = deque(maxlen=600)
         self._last_s: float | None = None
         self.track_id: int | None = None
-        self._at_m: float | None = None  # where it was last held to be, from the face
-        self._lost_s = 0.0
-        self._held_s = 0.0  # how long it has been held to be one track
+        self._named_s = 0.0  # since when that track is the lure
+        self._carried = 0.0  # what told for it then, of where it stood
+        self._at_m: float | None = None  # where it is held to be, from the face
+        self._known_m: float | None = None  # where what was long held to be the lure would be now
+        self._known_s = 0.0  # for how long that was held
+        self._lost_s = 0.0  # when it was last there
+        self._from_face_m: float | None = 0.0  # where it began, if it was let down since; None when it was not
 
     @property
     def at_m(self) -> float | None:
@@ -55,11 +64,22 @@ class LureFinder:
 
     def went(self, moved_m: float, time_s: float, end_m: float) -> None:
         """Where the lure was held to be goes with the line; past `end_m` or long lost it is nowhere."""
-        if self._at_m is None:
+        if self._at_m is not None:
+            self._at_m -= moved_m
+        if self._known_m is None:
             return
-        self._at_m -= moved_m
-        if self.track_id is None and (not 0.0 < self._at_m < end_m + 0.3 or time_s > self._lost_s + 20.0):
-            self._at_m = None  # wherever it is, it is not there
+        self._known_m -= moved_m
+        if not 0.0 < self._known_m < end_m + 0.3 or time_s > self._lost_s + FORGOTTEN_S:
+            self._known_m, self._known_s = None, 0.0  # wherever it is, it is not there
+
+    def face_moved(self, down_m: float) -> None:
+        """The face hangs `down_m` [m] lower: all that hangs is as much nearer to it."""
+        if self._at_m is not None:
+            self._at_m -= down_m
+        if self._known_m is not None:
+            self._known_m -= down_m
+        if self._from_face_m is not None:
+            self._from_face_m -= down_m
 
     def line_shown(self, time_s: float, view: ReaderSetup) -> float:
         """Line taken in [m] as the picture shows it at `time_s` [s].
@@ -102,17 +122,29 @@ class LureFinder:
                 one.still_score = ROD_KEPT * one.still_score + float(np.clip(evidence, -2.0, 0.25))
 
     def score(self, one: Track, time_s: float) -> float:
-        """Log odds that a track is the lure, by what is measured of it; while no track is the lure, also by where it
-        was last held to be, and for how long it had been held."""
+        """Log odds that a track is the lure, by what is measured of it and by where it stands."""
         if one.alone is None:
             return -LEAST_SCORE
         others = np.delete(one.alone, weighing.LURE)
-        score = float(one.alone[weighing.LURE] - np.logaddexp.reduce(others))
-        if self.track_id is None and self._at_m is not None:
-            wide = 0.12 + 0.05 * min(time_s - self._lost_s, 8.0)
-            trust = min(self._held_s / TRUSTED_S, 1.0) * HELD
-            score += float(np.clip(trust - ((one.range_m - self._at_m) / wide) ** 2, -3.0, trust))
-        return score
+        return float(one.alone[weighing.LURE] - np.logaddexp.reduce(others)) + self.by_place(one, time_s)
+
+    def by_place(self, one: Track, time_s: float) -> float:
+        """Log odds for where a track stands: as let down from the face; and, while no track is the lure, where it was
+        last held to be, for as long as it had been held. What told so for a track wanes as it tells for itself."""
+        said = 0.0
+        if self._from_face_m is not None and -one.story.line_m > LEAST_OUT_M:
+            off = one.story.range_m + one.story.line_m - self._from_face_m
+            said = float(np.clip(LET_DOWN - (off / FROM_FACE_M) ** 2, NOT_LET_DOWN, LET_DOWN))
+        if one.id == self.track_id:
+            return said + self._carried * max(1.0 - (time_s - self._named_s) / TRUSTED_S, 0.0)
+        return said + (self._as_known(one, time_s) if self.track_id is None else 0.0)
+
+    def _as_known(self, one: Track, time_s: float) -> float:
+        if self._known_m is None:
+            return 0.0
+        wide = 0.12 + 0.05 * min(time_s - self._lost_s, 8.0)
+        trust = min(self._known_s / TRUSTED_S, 1.0) * HELD
+        return float(np.clip(trust - ((one.range_m - self._known_m) / wide) ** 2, -3.0, trust))
 
     def found(self, tracker: Tracker) -> Track | None:
         """The lure's track."""
@@ -132,23 +164,41 @@ class LureFinder:
             rival = best is not None and best != now.id and scores[best] > mine + RIVAL and scores[best] > 2.0
             if mine > KEPT and not rival:
                 self._lower_of_two(tracker, scores, evidence)
-                if now.hidden_in is None:
-                    self._held_s += max(time_s - self._lost_s, 0.0)
-                    self._at_m, self._lost_s = now.range_m, time_s
+                self._hold(now, time_s)
                 return
-        if now is not None:  # it was another: nothing that it told of where the lure is holds
-            self._held_s = 0.0
+            if time_s - self._named_s > SURE_AGAIN_S:
+                self._known_m, self._known_s = None, 0.0  # it was another: where it stood tells nothing of the lure
+            self.track_id = None
+            scores = {id: one + self._as_known(tracker.by_id(id) or now, time_s) for id, one in scores.items()}
+            scores.pop(now.id, None)
+            best = max(scores, key=lambda id: scores[id], default=None)
         second = max((one for id, one in scores.items() if id != best), default=-LEAST_SCORE)
         # One of them is likely the lure: what stands clearly before all others need not be as sure by itself.
         least = LIKELIEST if best is not None and scores[best] > second + CLEARLY else BELIEVED
-        self.track_id = best if best is not None and scores[best] > least else None
+        if best is None or scores[best] <= least:
+            return
+        found = tracker.by_id(best)
+        assert found is not None
+        self._carried = max(self._as_known(found, time_s), 0.0)
+        self.track_id, self._named_s = best, time_s
         self._lower_of_two(tracker, scores, evidence)
-        if self.track_id is not None:
-            found = tracker.by_id(self.track_id)
-            assert found is not None
-            self._at_m, self._lost_s = found.range_m, time_s
-        elif now is not None:
-            self._lost_s = time_s
+        now = self.found(tracker)
+        self._at_m = None if now is None else now.range_m
+
+    def _hold(self, now: Track, time_s: float) -> None:
+        """The track that is the lure still is."""
+        if now.hidden_in is not None:
+            return
+        self._at_m = now.range_m
+        if time_s - self._named_s < SURE_AGAIN_S:
+            return
+        if self._known_m is None:
+            self._lost_s = self._named_s
+        self._known_s += max(min(time_s - self._lost_s, 1.0), 0.0)
+        self._known_m, self._lost_s = now.range_m, time_s
+        off = now.story.range_m + now.story.line_m - (self._from_face_m or 0.0)
+        if self._known_s > TRUSTED_S and abs(off) > 3.0 * FROM_FACE_M:
+            self._from_face_m = None  # it hung elsewhere when the reading began
 
     def _lower_of_two(self, tracker: Tracker, scores: dict[int, float], evidence: MarkEvidence) -> None:
         """With two jigs on the line the lower one is the lure."""

@@ -66,7 +66,9 @@ def named_marks(tracker: Tracker, finder: LureFinder, evidence: MarkEvidence, ti
         if one is not lure:
             odds[weighing.LURE] = -np.inf  # there is one lure
         elif int(np.argmax(odds)) != weighing.LURE:
-            odds = one.alone if one.alone is not None else odds
+            odds = one.alone.copy() if one.alone is not None else odds
+        if one is lure:
+            odds[weighing.LURE] += finder.by_place(one, time_s)
         chance = weighing.chances(odds)
         kind = weighing.LURE if one is lure else int(np.argmax(chance))
         if kind not in NAMES:

@@ -75,6 +75,7 @@ class Reader:
         old, self.view = self.view, view
         if old.settings == view.settings and old.face_depth_m == view.face_depth_m:
             return
+        self._lure.face_moved(view.face_depth_m - old.face_depth_m)
         same_pulse = (old.settings.pulse, old.settings.range_m, old.settings.ladder) == (
             view.settings.pulse, view.settings.range_m, view.settings.ladder
         )  # fmt: skip

@@ -9,7 +9,7 @@ from collections import deque
 from dataclasses import dataclass, field
 
 MOTION_S = 6.0  # for how long the way that it went still counts
-SHINE_PINGS = 120  # and how it shone
+SHINE_S = 6.0  # and how it shone, be its pings many or few
 LONGEST_APART = 16  # the most pings that rejection keeps
 
 
@@ -42,6 +42,7 @@ class Story:
     line_var: float = 0.0
     both: float = 0.0
     last_s: float = 0.0
+    noted_s: float = 0.0
     _lately: deque[tuple[int, float]] = field(default_factory=lambda: deque(maxlen=LONGEST_APART))
 
     def note(
@@ -49,14 +50,16 @@ class Story:
     ) -> None:
         """One ping more: `level` of `steps` (0 when dark), rejection keeps `apart` pings."""
         self.pings += 1
-        share = 1.0 / min(self.pings, SHINE_PINGS)
+        fades = min((time_s - self.noted_s) / SHINE_S, 1.0) if self.pings > 1 else 1.0
+        self.noted_s = time_s
+        share = max(1.0 / self.pings, fades)
         self.lit += ((level > 0) - self.lit) * share
         self.top += ((level >= steps) - self.top) * share
         self.level += (level - self.level) * share
         if len(self._lately) >= apart:
             then, thick_then = self._lately[-apart]
             self.pairs += 1
-            share = 1.0 / min(self.pairs, SHINE_PINGS)
+            share = max(1.0 / self.pairs, fades)
             self.wander2 += (0.5 * (level - then) ** 2 - self.wander2) * share
             if level and then:
                 self.thick2 += (0.5 * (thick_m - thick_then) ** 2 - self.thick2) * share
@@ -64,7 +67,7 @@ class Story:
         if not level:
             return
         self.seen += 1
-        self.thick_m += (thick_m - self.thick_m) / min(self.seen, SHINE_PINGS)
+        self.thick_m += (thick_m - self.thick_m) * max(1.0 / self.seen, fades)
         weight = max(1.0 / self.seen, min((time_s - self.last_s) / MOTION_S, 1.0)) if self.seen > 1 else 1.0
         self.last_s = time_s
         off, moved = range_m - self.range_m, line_m - self.line_m

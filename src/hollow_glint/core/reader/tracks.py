@@ -20,7 +20,7 @@ MOST_SURE = 24.0  # so that a track long followed can still be lost
 MOST_TENTATIVE = 40
 FASTEST_M_S = 0.7  # a fish up or down the column
 HIDDEN_S = 6.0  # how long a track coasts inside another or in the bottom
-WELL_KNOWN = 40  # lit pings from which where a lure hangs on its line is known...
+WELL_KNOWN = 40  # lit pings from which it is known how a mark shines, and where a lure hangs on its line...
 STRAYS_M = 0.1  # ... to this
 WITH_ROD = 2.0  # log odds from which a track is taken to go with the rod
 CELL_M = 0.1
@@ -44,6 +44,7 @@ class Tracker:
         self._born = 0
         self._pings = 0
         self._waiting: list[tuple[float, Marks]] = []
+        self._crowded: set[int] = set()
         self._range_m: Floats = np.zeros(0)
         self._at_least: Floats = np.zeros((steps, 0))
         self._begun = np.zeros((CLASSES, 1))  # marks that begin in each CELL_M, a ping, at least this strong
@@ -80,6 +81,7 @@ class Tracker:
         self._range_m, self._at_least = range_m, at_least
         for one in self.every:
             self._predict(one, dt, line_in_m, one.id == lure)
+        self._crowded = self._too_near()
         taken, pairs = self._assign(marks, lure, line_total_m)
         for track, mark in pairs:
             self._hit(track, time_s, marks, mark, line_total_m)
@@ -182,6 +184,15 @@ class Tracker:
             rows, columns = rows[fits], columns[fits]
         return [int(c) for c in columns], [(self.every[r], int(c)) for r, c in zip(rows, columns, strict=True)]
 
+    def _too_near(self) -> set[int]:
+        """The tracks nearer to another than the pulse can part."""
+        near: set[int] = set()
+        believed = sorted(self.tracks, key=lambda one: one.range_m)
+        for one, other in zip(believed, believed[1:], strict=False):
+            if other.range_m - one.range_m < self.resolution_m:
+                near |= {one.id, other.id}
+        return near
+
     def _noise(self) -> float:
         return (0.5 * self.row_m) ** 2 + (0.12 * self.resolution_m) ** 2
 
@@ -231,6 +242,8 @@ class Tracker:
         if level:
             one.thick_m += (thick - one.thick_m) * (share if one.thick_m else 1.0)
         one.seen.append((time_s, one.range_m, level, thick, line_total_m))
+        if one.id in self._crowded and one.story.seen > WELL_KNOWN:
+            return  # how two shine together tells nothing of either
         one.story.note(time_s, one.range_m, level, thick, line_total_m, self.steps, self.apart)
 
     def _miss(
