@@ -15,6 +15,7 @@ from ..checks import Floats
 from ..sonar.picture import Window
 
 RISE_PULSES = 0.4  # an echo has grown to its full strength this soon [pulse lengths], as in ping.pulse_envelope
+OVER_CLUTTER = 1.5  # steps over what stands there, from which a row is seen in it
 
 
 @dataclass(frozen=True)
@@ -32,6 +33,14 @@ class Marks:
 
 
 NO_MARKS = Marks(np.zeros(0), np.zeros(0), np.zeros(0, dtype=np.uint8))
+
+
+def out_of_clutter(levels: NDArray[np.uint8], mean: Floats, rows: int) -> NDArray[np.uint8]:
+    """One ping's `levels` (rows,) with what stands in its first `rows` left out: a row that is OVER_CLUTTER steps over
+    its running `mean` (rows,) keeps its level, the others are dark."""
+    seen = levels.copy()
+    seen[:rows][levels[:rows] < mean[:rows] + OVER_CLUTTER] = 0
+    return seen
 
 
 def marks_in(levels: NDArray[np.uint8], shown: Window, resolution_m: float, below_m: float, above_m: float) -> Marks:

@@ -14,7 +14,7 @@ import numpy as np
 from ..checks import Floats
 from .bottom_hardness import BottomFit, read_bottom
 from .column import Column, Standing
-from .detect import NO_MARKS, marks_in
+from .detect import NO_MARKS, marks_in, out_of_clutter
 from .evidence import ReaderSetup, SeenPing
 from .lure_finder import ROD_MOVED_M, LureFinder
 from .mark_evidence import MarkEvidence
@@ -114,8 +114,12 @@ class Reader:
         if standing.bottom_m is not None:  # what begins in the bottom's own rise is the bottom, in weeds is weed
             end = standing.bottom_m if standing.weed_top_m is None else standing.weed_top_m
             end -= max(0.4 * t.resolution_m, 1.5 * row_m)
-        start = max(standing.clutter_end_m, seen.shown.top_m)
-        marks = NO_MARKS if struck else marks_in(seen.levels, seen.shown, t.resolution_m, start, end)
+        self.tracker.foot_m = end
+        levels, start = seen.levels, max(standing.clutter_end_m, seen.shown.top_m)
+        if start > seen.shown.top_m and self._pings > FIRST_PINGS:  # a lure is seen through it while it falls
+            levels = out_of_clutter(levels, column.mean, int((start - seen.shown.top_m) / row_m))
+            start = seen.shown.top_m
+        marks = NO_MARKS if struck else marks_in(levels, seen.shown, t.resolution_m, start, end)
         shown_line = self._lure.line_shown(seen.time_s, view)
         dt = self._lure.dt
         moved = shown_line - self._lure.line_shown(seen.time_s - dt, view)

@@ -39,6 +39,7 @@ class Tracker:
         self.row_m = row_m
         self.steps = steps
         self.apart = 1  # pings that rejection keeps
+        self.foot_m = np.inf  # where the water ends [m from the face]
         self.every: list[Track] = []
         self.ended: list[Track] = []
         self._born = 0
@@ -225,7 +226,7 @@ class Tracker:
         """How much more often a track is lit than the water about it would light its gate: at the level where that says
         most, so that a strong mark stands out of weakly lit water."""
         rows = np.abs(self._range_m - one.range_m)
-        beside = (rows < ROUND_M) & (rows > 1.6 * self.resolution_m + 2.0 * self.row_m)
+        beside = (rows < ROUND_M) & (rows > 1.6 * self.resolution_m + 2.0 * self.row_m) & (self._range_m < self.foot_m)
         lit = np.median(self._at_least[:, beside], axis=1) if beside.any() else np.zeros(len(self._at_least))
         gate = float(np.clip(GATE_M / self.row_m, 1.0, 8.0))
         by_chance = 1.0 - (1.0 - np.minimum(lit, 1.0)) ** gate
