@@ -47,6 +47,28 @@ const ON_THE_BENCH: Record<Kind, Words> = {
   "run over": null,
 };
 
+/** What begins and what ends a fish's having to do with the lure. */
+const COMES: readonly Kind[] = ["noticed", "following", "marks touching", "bite"];
+const GOES: readonly Kind[] = [
+  "put off by the drop",
+  "put off by the lift",
+  "lost interest",
+  "turned at its line",
+  "gone",
+  "let go",
+  "too early",
+  "too late",
+  "torn out",
+  "too soft",
+  "line parted",
+  "landed",
+  "came off",
+];
+
+/** Whether a fish has to do with the lure after this event, when it `had` before. */
+export const atTheLure = ({ kind }: BenchEvent, had: boolean) =>
+  COMES.includes(kind) || (had && !GOES.includes(kind));
+
 /** In a run only what an angler can feel or see is told: what fish do shows on the picture and the tip. */
 const IN_A_RUN: Record<Kind, Words> = {
   called: null,

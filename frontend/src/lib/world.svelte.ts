@@ -74,6 +74,8 @@ class World {
   section: Pick<Hole, "bottom_depth_m" | "bottom_kind" | "ice_thickness_m" | "face_depth_m"> | null =
     $state(null);
 
+  /** Whether an exercise keeps back what is under the hole. */
+  hidden = $state(false);
   /** How high fish will come today, on the bore: at the hole chosen, or in the run that is looked at. */
   riseLine: RiseLine | null = $state(null);
   /** Whether that is a run's, so that a hole's own is not put over it. */

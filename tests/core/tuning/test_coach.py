@@ -125,6 +125,39 @@ def test_nothing_to_change_is_said_when_that_is_so():
     assert told(MUD, RING, WELL) == {}
 
 
+def sounding(scene: Scene, lure_depth_m: float, seconds: float = 3.0, **knobs) -> BenchRun:
+    run = BenchRun(scene, RING, replace(WELL, **knobs), JIG, np.random.default_rng(3), lure_depth_m)
+    for _ in range(round(seconds * 20)):
+        run.advance()
+    return run
+
+
+def test_a_bottom_that_the_unit_has_lost_is_a_verdict_with_the_depths_that_it_shows_instead():
+    quiet = sounding(replace(MUD, visitors=0), 6.5)
+    assert "bottom lost" not in {v.code for v in coach.verdicts(quiet.situation)}
+    deep = replace(MUD, visitors=0, bottom_depth_m=13.0)
+    loud = sounding(deep, MUD.face_depth_m + 0.7, range_m=45 * FOOT)
+    found = np.array(loud.situation.found_m)
+    assert found.min() < 1.0, "a jig so near the face is louder than mud thirteen metres down"
+    lost = next(v for v in coach.verdicts(loud.situation) if v.code == "bottom lost")
+    assert lost.values["low"].value == pytest.approx(found.min())
+    assert lost.values["high"].value == pytest.approx(found.max())
+    assert "your lure" in lost.reason
+    loud.advance([Command(to_depth_m=6.5)])
+    for _ in range(400):
+        loud.advance()
+    assert "bottom lost" not in {v.code for v in coach.verdicts(loud.situation)}, "it is held again"
+
+
+def test_rejection_gives_back_a_bottom_that_neighbours_have_taken():
+    shelter = replace(MUD, visitors=0, neighbours=NEXT_DOOR)
+    taken, kept = (sounding(shelter, 6.5, rejection=step) for step in (0, 3))
+    off = [np.abs(np.array(run.situation.found_m) - run.scene.bottom_range_m).max() for run in (taken, kept)]
+    assert off[0] > 1.0 > off[1]
+    assert "bottom lost" in {v.code for v in coach.verdicts(taken.situation)}
+    assert "bottom lost" not in {v.code for v in coach.verdicts(kept.situation)}
+
+
 @pytest.mark.parametrize("saved", [one for _, one in demo.SCENES], ids=lambda one: one.name)
 def test_following_the_coach_ends_in_a_clean_picture_in_under_ten_changes(saved):
     """From the demo's chaos: each change is one click, and at the end there is nothing to change."""

@@ -23,7 +23,9 @@
 </script>
 
 <aside class="bore" aria-label="The hole, as a section" bind:clientHeight={height} bind:clientWidth={width}>
-  {#if hole}
+  {#if world.hidden}
+    <p class="kept">Yours to find</p>
+  {:else if hole}
     <svg {width} {height} aria-hidden="true">
       <Ground id="bore" kind={hole.bottom_kind} />
       <rect class="water" {width} height={bottom} />
@@ -90,6 +92,13 @@
     overflow: hidden;
     border-right: 1.5px solid var(--line);
     background: var(--water);
+  }
+
+  .kept {
+    padding: 14px 8px;
+    color: var(--soft);
+    font-size: 0.82rem;
+    text-align: center;
   }
 
   svg {

@@ -137,7 +137,9 @@
   const said = $derived(
     stream.lureDepth === null
       ? "Sonar picture, waiting for the first ping"
-      : `Sonar picture beside the true section of the hole. Lure at ${depth(stream.lureDepth, prefs.system)}, ` +
+      : !look.truth
+        ? "Sonar picture, the true section hidden"
+        : `Sonar picture beside the true section of the hole. Lure at ${depth(stream.lureDepth, prefs.system)}, ` +
           `bottom at ${depth(stream.scene?.bottom_depth_m ?? bench.scene.bottom_depth_m, prefs.system)}.`,
   );
 </script>

@@ -23,6 +23,8 @@ export interface Look {
   held: number | null;
   /** The echo alone, without the section of the hole. */
   alone?: boolean;
+  /** Without any true depth: the unit's own figures are all that an exercise leaves. */
+  blind?: boolean;
 }
 
 interface View {
@@ -230,6 +232,7 @@ export class Painter {
     for (const view of this.views) this.paintView(view, frame, back, share, held);
     this.paintZoom(frame);
     this.paintTarget(frame.target_depth_m);
+    if (look.blind) return;
     paintFigures(p, this.sectionBox, axis, "left", look.alone ?? false, inks, look.system);
     if (this.width >= 420) paintName(p, "true depth, " + depthUnit(look.system), 0, "left", inks);
   }

@@ -2,7 +2,7 @@
   // The Bench: truth beside echo on one depth axis, the knobs that answer, and a coach that says one thing at a time.
   import { onMount, untrack } from "svelte";
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
-  import { told } from "../../lib/events";
+  import { atTheLure, told } from "../../lib/events";
   import { giveBack, helpKeys, type Key, pressed, released } from "../../lib/keys";
   import { Hand } from "../../lib/live/hand.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
@@ -39,6 +39,7 @@
   const kept = new Notice(6000);
   const said = new Notice(5000);
   let met = $state(false);
+  let fish = $state(false);
   let stream = $state<BenchStream | null>(null);
   const hand = new Hand(() => stream);
 
@@ -59,7 +60,7 @@
     const made = BenchStream.ofBench(wanted(), Number.isSafeInteger(seed) && seed >= 0 ? seed : null);
     stream = made;
     said.clear();
-    met = false;
+    met = fish = false;
     held = null;
     if (untrack(() => reads)) made.read(true);
     const stop = made.onEvent((event) => {
@@ -67,6 +68,7 @@
         met = true;
         void world.loadPractice();
       }
+      fish = atTheLure(event, fish);
       const text = told(event, prefs.system);
       if (text) said.say(text);
       if (event.strike_id !== null) void world.loadStrikes();
@@ -79,6 +81,7 @@
       world.lureDepth = null;
       world.window = null;
       world.section = null;
+      world.hidden = false;
     };
   });
 
@@ -98,6 +101,7 @@
   $effect(() => {
     world.lureDepth = stream?.lureDepth ?? null;
     world.section = stream?.scene ?? null;
+    world.hidden = blind;
     const { settings, scene } = stream ?? {};
     const zoomed =
       settings && (settings.bottom_window_m > 0 || settings.free_window_m > 0) && !settings.beside;
@@ -127,6 +131,9 @@
     }
   }
 
+  /** An exercise whose aim is not met yet: nothing on the screen solves it. */
+  const exercising = $derived(Boolean(stream?.bench?.exercise) && !met);
+  const blind = $derived(exercising && Boolean(stream?.bench?.exercise?.hides_truth));
   const moment = $derived(stream?.reading?.moment ?? null);
   const advice = $derived(
     moment ? `${sentence(moment.say.text, moment.say.values, prefs.system)} ${moment.do}` : null,
@@ -176,7 +183,15 @@
         <Picture
           bench={stream.bench}
           {stream}
-          look={{ truth, views, held, grid: prefs.grid, tails: prefs.tails }}
+          look={{
+            truth: truth && !blind,
+            alone: blind,
+            blind,
+            views,
+            held,
+            grid: prefs.grid,
+            tails: prefs.tails,
+          }}
           aim={(depth) => stream?.aim(depth)}
           bind:pings
         />
@@ -200,6 +215,8 @@
     unit={stream?.bench?.unit ?? null}
     settings={stream?.settings ?? null}
     event={kept.text ?? said.text ?? advice}
+    {fish}
+    waits={exercising}
     change={obey}
   />
   <div class="controls">
@@ -214,6 +231,7 @@
         {stream}
         {hand}
         {views}
+        {blind}
         {held}
         {pings}
         hold={(back) => (held = back)}
@@ -233,6 +251,7 @@
         bind:reads
         bind:truth
         bind:help
+        {blind}
         {held}
         hold={(back) => (held = back)}
         {keep}

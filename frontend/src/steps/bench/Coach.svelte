@@ -1,5 +1,6 @@
 <script lang="ts">
-  // One thing at a time: the finding, the number behind it, the one change, and a button that makes it.
+  // Two places: what the fish do now, and what is wrong with the unit. Of the unit one thing at a time: the finding, the
+  // number behind it, the one change, and a button that makes it. In an exercise it leaves the unit to the hand.
   import type { Change, Profile, Settings, Tuning } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence, small, trim } from "../../lib/units";
@@ -9,12 +10,19 @@
     unit,
     settings,
     event,
+    fish,
+    waits,
     change,
   }: {
     tuning: Tuning | null;
     unit: Profile | null;
     settings: Settings | null;
+    /** What has just happened or is advised now. */
     event: string | null;
+    /** Whether a fish has to do with the lure. */
+    fish: boolean;
+    /** Whether an exercise is in hand that nobody should solve for the hand. */
+    waits: boolean;
     change: (change: Change) => void;
   } = $props();
 
@@ -64,16 +72,25 @@
   }
 </script>
 
-<section class="coach" class:wrong={worst && !event} aria-label="Coach" data-testid="coach">
-  <div role="status">
-    {#if event}
-      <p class="finding">{event}</p>
+<section class="coach" class:wrong={worst && !waits} aria-label="Coach" data-testid="coach">
+  <div class="now" class:quiet={!event && !fish} role="status">
+    <h2>Fish</h2>
+    <p class="words">{event ?? (fish ? "A fish is at your lure." : "None has turned to your lure yet.")}</p>
+  </div>
+  <div class="unit" role="status">
+    <h2>Unit</h2>
+    {#if waits}
+      <p class="finding">This one is yours to find.</p>
+      <p class="reason">The coach is silent until the aim is met. A hint is at the top.</p>
     {:else if worst}
       <p class="finding">{sentence(worst.finding, worst.values, prefs.system, words)}</p>
       <p class="reason">{sentence(worst.reason, worst.values, prefs.system, words)}</p>
     {:else if tuning?.gain_window.floor === null}
       <p class="finding">Lower the lure until it comes out of the ringing at the top.</p>
       <p class="reason">Then its gain window appears on the gain scale.</p>
+    {:else if tuning && fish}
+      <p class="finding">Leave the knobs: hand and eyes to the fish.</p>
+      <p class="reason">The lure shows, the water is quiet, and the bottom is held.</p>
     {:else if tuning}
       <p class="finding">Nothing to change.</p>
       <p class="reason">
@@ -81,7 +98,7 @@
       </p>
     {/if}
   </div>
-  {#if !event && worst?.change}
+  {#if !waits && worst?.change}
     {@const to = worst.change}
     <button class="primary" onclick={() => change(to)}>{does(to)}</button>
   {/if}
@@ -91,8 +108,7 @@
   .coach {
     display: flex;
     align-items: center;
-    justify-content: space-between;
-    gap: 16px;
+    gap: 14px;
     min-width: 0;
     min-height: 68px;
     padding: 8px 16px;
@@ -105,8 +121,34 @@
     border-left-color: var(--action);
   }
 
-  .coach > div {
+  .now {
+    flex: 0 1 34%;
     min-width: 0;
+    padding-right: 14px;
+    border-right: 1.5px solid var(--line);
+  }
+
+  .unit {
+    flex: 1 1 0;
+    min-width: 0;
+  }
+
+  h2 {
+    margin: 0;
+    color: var(--soft);
+    font-size: 0.82rem;
+    font-weight: 600;
+    line-height: 1.1;
+  }
+
+  .words {
+    font-weight: 700;
+    line-height: 1.25;
+  }
+
+  .quiet .words {
+    color: var(--soft);
+    font-weight: 400;
   }
 
   .finding {
@@ -133,6 +175,26 @@
       min-height: 76px;
     }
 
+    .coach {
+      flex-wrap: wrap;
+    }
+
+    .now {
+      flex: 1 0 100%;
+      padding: 0 0 4px;
+      border-right: 0;
+      border-bottom: 1.5px solid var(--line);
+    }
+
+    .now.quiet {
+      display: none;
+    }
+
+    h2 {
+      display: none;
+    }
+
+    .words,
     .finding {
       font-size: 0.95rem;
     }

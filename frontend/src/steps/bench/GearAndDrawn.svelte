@@ -17,6 +17,7 @@
     reads = $bindable(),
     truth = $bindable(),
     help = $bindable(),
+    blind,
     held,
     hold,
     keep,
@@ -31,6 +32,8 @@
     reads: boolean;
     truth: boolean;
     help: boolean;
+    /** Whether an exercise keeps the truth back until its aim is met. */
+    blind: boolean;
     held: number | null;
     hold: (back: number | null) => void;
     keep: () => Promise<void>;
@@ -77,8 +80,8 @@
     }}>{reads ? "Stop naming marks" : "Name the marks"}</button
   >
   <button class="foot" onclick={keep}>Keep the last minutes</button>
-  <button class="foot" aria-pressed={truth} onclick={() => (truth = !truth)}
-    >{truth ? "Hide truth" : "Show truth"}</button
+  <button class="foot" disabled={blind} aria-pressed={truth && !blind} onclick={() => (truth = !truth)}
+    >{blind ? "Truth: after the aim" : truth ? "Hide truth" : "Show truth"}</button
   >
   <button class="foot" aria-pressed={held !== null} onclick={() => hold(held === null ? 0 : null)}
     >{held === null ? "Freeze" : "Resume"}</button

@@ -18,11 +18,14 @@
     hand,
     scene,
     lure,
+    blind,
   }: {
     stream: BenchStream;
     hand: Hand;
     scene: Scene;
     lure: LureFields;
+    /** Whether how deep the water is must be found out. */
+    blind: boolean;
   } = $props();
 
   const { offBottom: OFF_BOTTOM } = constants;
@@ -39,7 +42,7 @@
       <span data-testid="lure-depth"
         >{stream.lureDepth === null ? "" : depth(stream.lureDepth, prefs.system)}</span
       >
-      {#if offBottom !== null}<small>{length(offBottom, prefs.system)} off bottom</small>{/if}
+      {#if offBottom !== null && !blind}<small>{length(offBottom, prefs.system)} off bottom</small>{/if}
     </p>
   </div>
   <div class="moves">
@@ -62,9 +65,11 @@
       up={hand.still}>Lower <small>while held</small></HoldButton
     >
     <button onclick={hand.twitch}>Twitch</button>
-    <button class="goal" onclick={() => stream.send({ to_depth_m: goal })}>
-      Lower to {length(OFF_BOTTOM, prefs.system)} off the bottom
-    </button>
+    {#if !blind}
+      <button class="goal" onclick={() => stream.send({ to_depth_m: goal })}>
+        Lower to {length(OFF_BOTTOM, prefs.system)} off the bottom
+      </button>
+    {/if}
   </div>
   <div class="target" role="group" aria-label="Aim line">
     {#if stream.targetDepth > 0}

@@ -21,6 +21,7 @@
     lure,
     hand,
     views,
+    blind,
     held,
     pings,
     hold,
@@ -33,6 +34,8 @@
     lure: LureFields;
     hand: Hand;
     views: readonly PictureKind[];
+    /** Whether an exercise keeps the truth back until its aim is met. */
+    blind: boolean;
     held: number | null;
     pings: number;
     hold: (back: number | null) => void;
@@ -41,16 +44,21 @@
 
 {#if tab === "Tune"}
   <GainControl {unit} gain={settings.gain} tuning={stream.tuning} change={(gain) => stream.turn({ gain })} />
-  <HandPanel {stream} {hand} {scene} {lure} />
+  <HandPanel {stream} {hand} {scene} {lure} {blind} />
   <RangeControl
     {unit}
     {settings}
-    tuning={stream.tuning}
+    tuning={blind ? null : stream.tuning}
     lureRange={Math.max((stream.lureDepth ?? 0) - scene.face_depth_m, 0)}
     change={(change) => stream.turn(change)}
     kick={() => stream.send({ kick: true })}
   />
-  <MoreKnobs {unit} {settings} tuning={stream.tuning} change={(change) => stream.turn(change)} />
+  <MoreKnobs
+    {unit}
+    {settings}
+    tuning={blind ? null : stream.tuning}
+    change={(change) => stream.turn(change)}
+  />
 {:else if tab === "Picture"}
   <PicturePanel
     {unit}
@@ -63,7 +71,7 @@
     {hold}
   />
 {:else if tab === "Water"}
-  <WaterPanel {scene} change={(change) => stream.change(change)} />
+  <WaterPanel {scene} {blind} change={(change) => stream.change(change)} />
 {:else}
   <PracticePanel {stream} />
 {/if}

@@ -9,7 +9,16 @@
   import { depth, length, small } from "../../lib/units";
   import { BOTTOMS, CLARITIES } from "../hole/fields";
 
-  let { scene, change }: { scene: Scene; change: (change: Partial<Scene>) => void } = $props();
+  let {
+    scene,
+    blind,
+    change,
+  }: {
+    scene: Scene;
+    /** Whether an exercise keeps back what is under the hole. */
+    blind: boolean;
+    change: (change: Partial<Scene>) => void;
+  } = $props();
 
   const { foot: FOOT, inch: INCH } = constants;
   const spans = limits.SceneFields;
@@ -102,212 +111,221 @@
     change={(hole_diameter_m) => change({ hole_diameter_m })}
   />
 </section>
-<section class="stack">
-  <h2>Water</h2>
-  <ListKnob
-    name="Clarity"
-    options={CLARITIES.map((one) => one.label)}
-    at={CLARITIES.findIndex((one) => one.value === scene.clarity)}
-    choose={(at) => change({ clarity: CLARITIES[at]!.value })}
-  />
-  <ListKnob
-    name="Plankton"
-    options={PLANKTON}
-    at={PLANKTON.indexOf(scene.plankton)}
-    choose={(at) => change({ plankton: PLANKTON[at]! })}
-  />
-  <NumberKnob
-    name="Time of day"
-    value={scene.hour}
-    low={spans.hour.min}
-    high={spans.hour.max}
-    step={0.5}
-    show={clock}
-    change={(hour) => change({ hour })}
-  />
-  <NumberKnob
-    name="Silt stirred up"
-    value={scene.silt}
-    low={spans.silt.min}
-    high={spans.silt.max}
-    step={0.1}
-    show={(v) => `${Math.round(100 * v)} %`}
-    change={(silt) => change({ silt })}
-  />
-</section>
-<section class="stack">
-  <h2>Bottom</h2>
-  <NumberKnob
-    name="Depth"
-    value={scene.bottom_depth_m}
-    low={1}
-    high={spans.bottom_depth_m.max}
-    step={FOOT}
-    show={deep}
-    change={(bottom_depth_m) => change({ bottom_depth_m })}
-  />
-  <ListKnob
-    name="Made of"
-    options={BOTTOMS.map((one) => one.label)}
-    at={BOTTOMS.findIndex((one) => one.value === scene.bottom_kind)}
-    choose={(at) => change({ bottom_kind: BOTTOMS[at]!.value })}
-  />
-  <NumberKnob
-    name="Slope"
-    value={scene.slope_deg}
-    low={spans.slope_deg.min}
-    high={spans.slope_deg.max}
-    step={1}
-    show={(v) => `${v.toFixed(0)}°`}
-    change={(slope_deg) => change({ slope_deg })}
-  />
-  <NumberKnob
-    name="Weeds, height"
-    value={scene.weed_height_m}
-    low={spans.weed_height_m.min}
-    high={Math.min(5, most - 1)}
-    step={FOOT / 2}
-    show={m}
-    change={(weed_height_m) => change({ weed_height_m })}
-  />
-  {#if scene.weed_height_m > 0}
+{#if blind}
+  <p class="yours">What is under the hole is yours to find.</p>
+{:else}
+  <section class="stack">
+    <h2>Water</h2>
+    <ListKnob
+      name="Clarity"
+      options={CLARITIES.map((one) => one.label)}
+      at={CLARITIES.findIndex((one) => one.value === scene.clarity)}
+      choose={(at) => change({ clarity: CLARITIES[at]!.value })}
+    />
+    <ListKnob
+      name="Plankton"
+      options={PLANKTON}
+      at={PLANKTON.indexOf(scene.plankton)}
+      choose={(at) => change({ plankton: PLANKTON[at]! })}
+    />
     <NumberKnob
-      name="Weeds, density"
-      value={scene.weed_density}
-      low={spans.weed_density.min}
-      high={spans.weed_density.max}
+      name="Time of day"
+      value={scene.hour}
+      low={spans.hour.min}
+      high={spans.hour.max}
+      step={0.5}
+      show={clock}
+      change={(hour) => change({ hour })}
+    />
+    <NumberKnob
+      name="Silt stirred up"
+      value={scene.silt}
+      low={spans.silt.min}
+      high={spans.silt.max}
       step={0.1}
       show={(v) => `${Math.round(100 * v)} %`}
-      change={(weed_density) => change({ weed_density })}
+      change={(silt) => change({ silt })}
     />
-  {/if}
-  {#each scene.structures as one, i (i)}
-    <div class="row">
-      <span
-        >{one.kind === "brush" ? "Brush pile" : one.kind === "log" ? "Log" : "Boulder"}, {m(one.height_m)} high,
-        {m(Math.abs(one.aside_m))} aside</span
-      >
-      <RemoveButton what="Remove this" remove={() => change({ structures: without(scene.structures, i) })} />
-    </div>
-  {/each}
-  {#if scene.structures.length < 4}
-    <div class="add">
-      <select bind:value={structure} aria-label="Kind of structure">
-        {#each STRUCTURES as { value, label } (value)}<option {value}>{label}</option>{/each}
-      </select>
-      <button
-        onclick={() =>
-          change({
-            structures: [
-              ...scene.structures,
-              { kind: structure, aside_m: 0.6 * (scene.structures.length % 2 ? -1 : 1), height_m: 0.8 },
-            ],
-          })}>Add structure</button
-      >
-    </div>
-  {/if}
-</section>
-<section class="stack">
-  <h2>Neighbours</h2>
-  {#each scene.neighbours as one, i (i)}
-    <div class="row">
-      <NumberKnob
-        name="Unit at"
-        value={one.distance_m}
-        low={0.5}
-        high={30}
-        step={0.5}
-        show={m}
-        change={(distance_m) => change({ neighbours: swapped(scene.neighbours, i, { distance_m }) })}
-      />
-      <RemoveButton
-        what="Remove this neighbour"
-        remove={() => change({ neighbours: without(scene.neighbours, i) })}
-      />
-    </div>
+  </section>
+  <section class="stack">
+    <h2>Bottom</h2>
     <NumberKnob
-      name="Its frequency"
-      value={one.frequency_hz / 1000}
-      low={50}
-      high={455}
-      step={5}
-      show={(v) => `${v.toFixed(0)} kHz`}
-      change={(khz) => change({ neighbours: swapped(scene.neighbours, i, { frequency_hz: khz * 1000 }) })}
+      name="Depth"
+      value={scene.bottom_depth_m}
+      low={1}
+      high={spans.bottom_depth_m.max}
+      step={FOOT}
+      show={deep}
+      change={(bottom_depth_m) => change({ bottom_depth_m })}
     />
-  {/each}
-  {#if scene.neighbours.length < 6}<button onclick={addNeighbour}>Add a neighbour's unit</button>{/if}
-</section>
-<section class="stack">
-  <h2>Fish and company</h2>
-  <NumberKnob
-    name="Fish that may come at once"
-    value={scene.visitors}
-    low={spans.visitors.min}
-    high={spans.visitors.max}
-    step={1}
-    show={(v) => v.toFixed(0)}
-    change={(visitors) => change({ visitors })}
-  />
-  {#each scene.shoals as one, i (i)}
-    <div class="row">
-      <span
-        >{one.count}
-        {one.species}, {SCHOOLS.find((form) => form.value === one.form)?.label}, at {deep(one.depth_m)}</span
-      >
-      <RemoveButton what="Remove this school" remove={() => change({ shoals: without(scene.shoals, i) })} />
-    </div>
-  {/each}
-  {#if scene.shoals.length < 6}
-    <div class="add">
-      <select bind:value={species} aria-label="Species">
-        {#each SPECIES as { value, label } (value)}<option {value}>{label}</option>{/each}
-      </select>
-      <select bind:value={form} aria-label="School">
-        {#each SCHOOLS as { value, label } (value)}<option {value}>{label}</option>{/each}
-      </select>
-      <button
-        onclick={() =>
-          change({
-            shoals: [
-              ...scene.shoals,
-              { species, form, count: species === "bait" ? 20 : 4, depth_m: 0.65 * scene.bottom_depth_m },
-            ],
-          })}>Add</button
-      >
-    </div>
-  {/if}
-  <NumberKnob
-    name="Second hole, away"
-    value={scene.second_hole_m}
-    low={0}
-    high={spans.second_hole_m.max}
-    step={0.3}
-    show={(v) => (v < 0.3 ? "none" : m(v))}
-    change={(v) => change(v < 0.3 ? { second_hole_m: 0, hung: [] } : { second_hole_m: v })}
-  />
-  {#if scene.second_hole_m > 0}
-    {#each scene.hung as one, i (i)}
+    <ListKnob
+      name="Made of"
+      options={BOTTOMS.map((one) => one.label)}
+      at={BOTTOMS.findIndex((one) => one.value === scene.bottom_kind)}
+      choose={(at) => change({ bottom_kind: BOTTOMS[at]!.value })}
+    />
+    <NumberKnob
+      name="Slope"
+      value={scene.slope_deg}
+      low={spans.slope_deg.min}
+      high={spans.slope_deg.max}
+      step={1}
+      show={(v) => `${v.toFixed(0)}°`}
+      change={(slope_deg) => change({ slope_deg })}
+    />
+    <NumberKnob
+      name="Weeds, height"
+      value={scene.weed_height_m}
+      low={spans.weed_height_m.min}
+      high={Math.min(5, most - 1)}
+      step={FOOT / 2}
+      show={m}
+      change={(weed_height_m) => change({ weed_height_m })}
+    />
+    {#if scene.weed_height_m > 0}
+      <NumberKnob
+        name="Weeds, density"
+        value={scene.weed_density}
+        low={spans.weed_density.min}
+        high={spans.weed_density.max}
+        step={0.1}
+        show={(v) => `${Math.round(100 * v)} %`}
+        change={(weed_density) => change({ weed_density })}
+      />
+    {/if}
+    {#each scene.structures as one, i (i)}
       <div class="row">
-        <span>{one.kind === "camera" ? "Camera" : "Dead stick"} at {deep(one.depth_m)}</span>
-        <RemoveButton what="Remove this" remove={() => change({ hung: without(scene.hung, i) })} />
+        <span
+          >{one.kind === "brush" ? "Brush pile" : one.kind === "log" ? "Log" : "Boulder"}, {m(one.height_m)} high,
+          {m(Math.abs(one.aside_m))} aside</span
+        >
+        <RemoveButton
+          what="Remove this"
+          remove={() => change({ structures: without(scene.structures, i) })}
+        />
       </div>
     {/each}
-    {#if scene.hung.length < 2}
-      <div class="pair">
+    {#if scene.structures.length < 4}
+      <div class="add">
+        <select bind:value={structure} aria-label="Kind of structure">
+          {#each STRUCTURES as { value, label } (value)}<option {value}>{label}</option>{/each}
+        </select>
         <button
           onclick={() =>
-            change({ hung: [...scene.hung, { kind: "dead stick", depth_m: 0.8 * scene.bottom_depth_m }] })}
-          >Hang a dead stick</button
-        >
-        <button
-          onclick={() =>
-            change({ hung: [...scene.hung, { kind: "camera", depth_m: 0.6 * scene.bottom_depth_m }] })}
-          >Hang a camera</button
+            change({
+              structures: [
+                ...scene.structures,
+                { kind: structure, aside_m: 0.6 * (scene.structures.length % 2 ? -1 : 1), height_m: 0.8 },
+              ],
+            })}>Add structure</button
         >
       </div>
     {/if}
-  {/if}
-</section>
+  </section>
+  <section class="stack">
+    <h2>Neighbours</h2>
+    {#each scene.neighbours as one, i (i)}
+      <div class="row">
+        <NumberKnob
+          name="Unit at"
+          value={one.distance_m}
+          low={0.5}
+          high={30}
+          step={0.5}
+          show={m}
+          change={(distance_m) => change({ neighbours: swapped(scene.neighbours, i, { distance_m }) })}
+        />
+        <RemoveButton
+          what="Remove this neighbour"
+          remove={() => change({ neighbours: without(scene.neighbours, i) })}
+        />
+      </div>
+      <NumberKnob
+        name="Its frequency"
+        value={one.frequency_hz / 1000}
+        low={50}
+        high={455}
+        step={5}
+        show={(v) => `${v.toFixed(0)} kHz`}
+        change={(khz) => change({ neighbours: swapped(scene.neighbours, i, { frequency_hz: khz * 1000 }) })}
+      />
+    {/each}
+    {#if scene.neighbours.length < 6}<button onclick={addNeighbour}>Add a neighbour's unit</button>{/if}
+  </section>
+  <section class="stack">
+    <h2>Fish and company</h2>
+    <NumberKnob
+      name="Fish that may come at once"
+      value={scene.visitors}
+      low={spans.visitors.min}
+      high={spans.visitors.max}
+      step={1}
+      show={(v) => v.toFixed(0)}
+      change={(visitors) => change({ visitors })}
+    />
+    {#each scene.shoals as one, i (i)}
+      <div class="row">
+        <span
+          >{one.count}
+          {one.species}, {SCHOOLS.find((form) => form.value === one.form)?.label}, at {deep(
+            one.depth_m,
+          )}</span
+        >
+        <RemoveButton what="Remove this school" remove={() => change({ shoals: without(scene.shoals, i) })} />
+      </div>
+    {/each}
+    {#if scene.shoals.length < 6}
+      <div class="add">
+        <select bind:value={species} aria-label="Species">
+          {#each SPECIES as { value, label } (value)}<option {value}>{label}</option>{/each}
+        </select>
+        <select bind:value={form} aria-label="School">
+          {#each SCHOOLS as { value, label } (value)}<option {value}>{label}</option>{/each}
+        </select>
+        <button
+          onclick={() =>
+            change({
+              shoals: [
+                ...scene.shoals,
+                { species, form, count: species === "bait" ? 20 : 4, depth_m: 0.65 * scene.bottom_depth_m },
+              ],
+            })}>Add</button
+        >
+      </div>
+    {/if}
+    <NumberKnob
+      name="Second hole, away"
+      value={scene.second_hole_m}
+      low={0}
+      high={spans.second_hole_m.max}
+      step={0.3}
+      show={(v) => (v < 0.3 ? "none" : m(v))}
+      change={(v) => change(v < 0.3 ? { second_hole_m: 0, hung: [] } : { second_hole_m: v })}
+    />
+    {#if scene.second_hole_m > 0}
+      {#each scene.hung as one, i (i)}
+        <div class="row">
+          <span>{one.kind === "camera" ? "Camera" : "Dead stick"} at {deep(one.depth_m)}</span>
+          <RemoveButton what="Remove this" remove={() => change({ hung: without(scene.hung, i) })} />
+        </div>
+      {/each}
+      {#if scene.hung.length < 2}
+        <div class="pair">
+          <button
+            onclick={() =>
+              change({ hung: [...scene.hung, { kind: "dead stick", depth_m: 0.8 * scene.bottom_depth_m }] })}
+            >Hang a dead stick</button
+          >
+          <button
+            onclick={() =>
+              change({ hung: [...scene.hung, { kind: "camera", depth_m: 0.6 * scene.bottom_depth_m }] })}
+            >Hang a camera</button
+          >
+        </div>
+      {/if}
+    {/if}
+  </section>
+{/if}
 
 <style>
   .stack {

@@ -37,6 +37,7 @@ from .luck import Luck
 SWAY_S = (2.7, 3.4)  # a transducer on a free cable swings round in about this [s], along x and y
 SILT_HALF_LIFE_S = 60.0  # what a fight near the bottom stirs up has half settled after this. Common practice
 REMEMBERED_S = 300.0  # how far back a mark can still be asked about
+FOUND_FRAMES = 40  # for how many frames with pings it is remembered where the unit saw the bottom
 LOCK_PINGS = 8  # how many pings automatic range looks at before it moves
 
 
@@ -80,6 +81,7 @@ class BenchRun:
         self._past_of: object = None
         self._loud: list[Levels] = []
         self._found_bottom_m = scene.bottom_range_m
+        self._found_lately: deque[float] = deque(maxlen=FOUND_FRAMES)
         self.lock_m: float | None = None
         self.margins_db = (0.0, 0.0)  # what is not known of the water, as the card has it
         self.target_depth_m = 0.0
@@ -141,6 +143,7 @@ class BenchRun:
             self.zoom,
             self.lock_m,
             self.margins_db,
+            tuple(self._found_lately),
         )
 
     def advance(self, commands: Sequence[Command] = ()) -> Frame:
@@ -207,11 +210,13 @@ class BenchRun:
         if settings.auto_range != self.settings.auto_range:
             self._loud, self.lock_m = [], None
         self.settings = settings
+        self._found_lately.clear()
 
     def _change_scene(self, scene: Scene) -> None:
         if scene.shoals != self.scene.shoals:
             self._swimming = shoals.set_swimming(scene, self._luck.another())
         self.scene = scene
+        self._found_lately.clear()
         self.striking.change_scene(scene)
 
     def _obey(self, command: Command) -> list[Event]:
@@ -222,6 +227,7 @@ class BenchRun:
         if command.kick and self.settings.auto_range:
             self.settings = replace(self.settings, range_m=smallest_range(self.unit, 0.0))
             self._loud, self.lock_m = [], None
+            self._found_lately.clear()
         return self.striking.obey(self.time_s, command)
 
     def _what_follows(self, events: list[Event]) -> list[Event]:
@@ -288,7 +294,8 @@ class BenchRun:
         if self._past_of is not t:
             self._past, self._past_of = None, t
         signal, self._past = receiver.receive(echoes, unit, settings, t, self._past)
-        self._found_bottom_m = picture.find_bottom(echoes, t)
+        self._found_bottom_m = picture.find_bottom(signal, t)  # in what rejection has kept
+        self._found_lately.append(self._found_bottom_m)
         main = picture.paint_levels(signal, unit, settings, t, self.shown)
         window = picture.paint_levels(signal, unit, settings, t, self.zoom) if beside else None
         if settings.auto_range:
@@ -315,6 +322,7 @@ class BenchRun:
         if abs(wanted - now) > 1e-3:
             self.settings = replace(self.settings, range_m=wanted)
             self._loud = []
+            self._found_lately.clear()
 
     def _remember(
         self,

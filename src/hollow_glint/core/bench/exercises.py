@@ -30,7 +30,10 @@ MUD = Scene(9.1, "mud", 0.36, 0.44, visitors=0)
 
 @dataclass(frozen=True)
 class Exercise:
-    """One exercise: what to do, where it starts, when its aim is met, and what it taught."""
+    """One exercise: what to do, where it starts, when its aim is met, and what it taught.
+
+    hides_truth   whether the section of the hole would give the answer away, and is shown only when the aim is met
+    """
 
     key: str
     title: str
@@ -43,6 +46,7 @@ class Exercise:
     lure: Lure
     lure_depth_m: float
     met: Callable[[BenchRun], bool]
+    hides_truth: bool = False
 
 
 def _levels(run: BenchRun) -> NDArray[np.uint8] | None:
@@ -148,7 +152,7 @@ _EVERY: tuple[Exercise, ...] = (
         "Bring the bottom into the picture in its strongest colour, on the smallest range that holds it.",
         "The range is far too large and the gain too low: step the range down, then gain up.",
         "The bottom is the strongest, lowest line. Everything else is judged against it.",
-        MUD, RING, Settings(3.0, 200 * FOOT), USUAL_JIG, 0.5, _bottom_found,
+        MUD, RING, Settings(3.0, 200 * FOOT), USUAL_JIG, 0.5, _bottom_found, hides_truth=True,
     ),
     Exercise(
         "find the true depth", "Find the true depth",
@@ -156,7 +160,7 @@ _EVERY: tuple[Exercise, ...] = (
         "Read the bottom on the right-hand scale, add the depth of the face, and drag the line there.",
         "True depth is displayed depth and face depth together: the unit measures from its own face.",
         replace(MUD, bottom_depth_m=8.3, face_depth_m=0.9), RING, Settings(45.0, 45 * FOOT), USUAL_JIG, 0.5,
-        _true_depth,
+        _true_depth, hides_truth=True,
     ),
     Exercise(
         "hang it well", "Hang the transducer well",
@@ -164,14 +168,14 @@ _EVERY: tuple[Exercise, ...] = (
         "Under Water you find how it hangs: lower the face under the ice, bring the tilt to nothing, wet the face.",
         "Clutter at the top and a lure that fades are how it hangs, not how it is set.",
         replace(MUD, ice_thickness_m=0.5, face_depth_m=0.2, tilt_deg=8.0, face_wet=False),
-        RING, Settings(50.0, 45 * FOOT), USUAL_JIG, 6.0, _hangs_well,
+        RING, Settings(50.0, 45 * FOOT), USUAL_JIG, 6.0, _hangs_well, hides_truth=True,
     ),
     Exercise(
         "find the lure", "Find the lure",
         "Lower the jig into the lower part of the column, and see it.",
         "Lower it to a few feet off the bottom; then raise gain until its mark stands there.",
         "The lure is the one line that moves when your hand does.",
-        MUD, RING, Settings(18.0, 45 * FOOT), USUAL_JIG, 0.6, _lure_found,
+        MUD, RING, Settings(18.0, 45 * FOOT), USUAL_JIG, 0.6, _lure_found, hides_truth=True,
     ),
     Exercise(
         "set the window", "Set the window",

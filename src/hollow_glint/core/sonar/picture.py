@@ -19,6 +19,7 @@ from .transmission import Levels, Transmission
 
 # A bottom window keeps this share of its height below the bottom line, to show the line itself. Common practice.
 BELOW_BOTTOM_SHARE = 0.15
+PAST_RINGING_M = 0.6  # nearer than this no unit looks for the bottom. Common practice, no source
 LOWEST_HALF_STEP = np.float32(BELOW_FIRST)
 LOCK_PULSES = 2.8  # a strong echo thinner than this is no bottom. Common practice, no source
 
@@ -68,7 +69,7 @@ def find_bottom(echo_level_db: Levels, transmission: Transmission) -> float:
     From one ping or a block, shape (..., bins). As a unit does it, so it can be wrong as a unit is.
     """
     mean = echo_level_db.reshape(-1, echo_level_db.shape[-1]).mean(axis=0)
-    past = int(0.6 / transmission.bin_m)
+    past = int(PAST_RINGING_M / transmission.bin_m)
     strongest = past + int(np.argmax(mean[past:]))
     # Back up the rise of that echo to where it first comes within 20 dB of its peak.
     edge = strongest

@@ -21,6 +21,7 @@ class Situation:
     shown    the main picture's window; zoom the magnified one, the same where none is asked for
     lock_m   range at which automatic range takes the bottom to be [m], None when it is not on or has none
     margins_db   by how much what is not known of the water may move floor and ceiling in
+    found_m  ranges at which the unit has shown the bottom in its last pings [m], oldest first; empty when not followed
     """
 
     scene: Scene
@@ -32,6 +33,7 @@ class Situation:
     zoom: picture.Window
     lock_m: float | None = None
     margins_db: tuple[float, float] = (0.0, 0.0)
+    found_m: tuple[float, ...] = ()
 
     @cached_property
     def transmission(self) -> Transmission:

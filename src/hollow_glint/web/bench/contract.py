@@ -38,7 +38,7 @@ class ScenePath(Described):
     scene_id: RowId
 
 
-@mirrors(Exercise, only=("key", "title", "aim", "hint", "learned"))
+@mirrors(Exercise, only=("key", "title", "aim", "hint", "learned", "hides_truth"))
 class ExerciseOut(Described):
     """A guided exercise, and when it was first finished."""
 
