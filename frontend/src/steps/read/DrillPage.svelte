@@ -43,13 +43,14 @@
   const end = $derived(answer === null ? (drill?.stop_s ?? length) : length);
   const pointing = $derived(drill !== null && drill.choices.length === 0);
 
-  // The bore shows the drill's hole while it is asked about.
+  // The bore shows the drill's hole once it is answered: its bottom's depth and kind answer some drills.
   $effect(() => {
     world.section = first?.section ?? null;
     world.elsewhere = first !== null;
+    world.hidden = answer === null;
     return () => {
       world.section = null;
-      world.elsewhere = false;
+      world.elsewhere = world.hidden = false;
     };
   });
 

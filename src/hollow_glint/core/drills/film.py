@@ -62,6 +62,12 @@ class Clip:
             tops[at:], bottoms[at:] = shown.top_m, shown.bottom_m
         return tops, bottoms
 
+    def lit_at(self, range_m: float) -> float:
+        """Share of the pings in which something at `range_m` [m from the face] lights."""
+        rows = self.shown.top_m + (np.arange(self.levels.shape[1]) + 0.5) * self.shown.height_m / self.levels.shape[1]
+        near = (rows > range_m - 0.05) & (rows < range_m + 0.15)
+        return float((self.levels[:, near] > 0).any(axis=1).mean()) if near.any() else 0.0
+
     @property
     def face_depth_m(self) -> float:
         """Where the face hangs [m below the surface]."""

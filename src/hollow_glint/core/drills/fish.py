@@ -53,9 +53,9 @@ def where_is_it_really(rng: np.random.Generator, level: int) -> Drill:
     return Drill(
         Sentence("A fish swam straight through at one depth. Touch the depth at which it swam."), (clip,),
         Sentence(
-            "The top of the arc is its true depth, {depth}: there it was under the hole. At the ends it was {aside} to the side "
-            "and looked {looks} deeper.",
-            {"depth": Quantity(depth, "m"), "aside": Quantity(reach - 0.3, "m"), "looks": Quantity(looks, "m")},
+            "The top of the arc stands at {top} on the shown axis, and with the {face} that the face hangs down that is {depth} "
+            "of true depth: there it was under the hole. At the ends it was {aside} to the side and looked {looks} deeper.",
+            {"top": Quantity(right, "m"), **at.axis, "depth": Quantity(depth, "m"), "aside": Quantity(reach - 0.3, "m"), "looks": Quantity(looks, "m")},
         ),
         (TrueMark("fish", "fish", depth, 0.06),), middle, target_m=(right - 0.1, right + max(0.12, 0.45 * looks)),
     )  # fmt: skip

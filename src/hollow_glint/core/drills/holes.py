@@ -17,6 +17,7 @@ from ..sonar import picture
 from ..sonar.transmission import Transmission, transmit
 from ..tuning import seen_zone
 from ..tuning.gain_window import gain_window
+from ..wording import Quantity
 from .drill import TrueMark
 from .film import Clip, Swimmer, film, ping_times
 
@@ -47,6 +48,11 @@ class DrillHole:
     def range_of(self, depth_m: float, aside_m: float = 0.0) -> float:
         """Range [m from the face] of what is there."""
         return float(np.hypot(depth_m - self.scene.face_depth_m, aside_m))
+
+    @property
+    def axis(self) -> dict[str, Quantity]:
+        """What a sentence that names a depth on the picture's axis needs besides: how far down the axis begins."""
+        return {"face": Quantity(self.scene.face_depth_m, "m")}
 
     def times(self, seconds: float) -> Floats:
         """When pings go out [s]."""

@@ -11,8 +11,9 @@ from ..hole.contents import Hung, Neighbour
 from ..wording import Quantity, Sentence
 from .drill import Drill, DrillKind, TrueMark, choices
 from .film import Swimmer
-from .holes import drill_hole, line, swimmer
+from .holes import drill_hole, line, swimmer, turned
 
+MOST_TURNS = 6  # of three decibels each
 FISH_OR_NOT = choices(("fish", "A fish"), ("not", "Not a fish"))
 
 
@@ -71,6 +72,11 @@ def fish_or_not(rng: np.random.Generator, level: int) -> Drill:
         )  # fmt: skip
         time_s = at.times(9.0)
         clip = at.film(time_s, rng, arrow_m=at.range_of(mark, 0.3))
+        for _ in range(MOST_TURNS):  # what an arrow points at must show
+            if clip.lit_at(at.range_of(mark, 0.3)) > 0.9:
+                break
+            at = turned(at, at.settings.gain + at.unit.gain.position(3.0) - at.unit.gain.minimum)
+            clip = at.film(time_s, rng, arrow_m=at.range_of(mark, 0.3))
         shown = TrueMark("dead-stick line", "dead stick", mark, 0.3)
     why = (
         "Its colour wanders from ping to ping, and it drifts a little: it lives. A thing that hangs keeps its colour and "

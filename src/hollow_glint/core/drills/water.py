@@ -35,15 +35,15 @@ def how_hard_is_the_bottom(rng: np.random.Generator, level: int) -> Drill:
     clip = at.film(time_s, rng)
     second = 2.0 * depth - at.scene.face_depth_m - at.scene.ice_thickness_m
     why = (
-        "A hard bottom throws back so much that it is heard again by way of the ice: look at {second}. A soft one swallows "
-        "the sound and its tail is all there is."
+        "A hard bottom throws back so much that it is heard again by way of the ice: look at {second} on the shown axis, "
+        "which begins at the face, {face} down. A soft one swallows the sound and its tail is all there is."
         if hard
-        else "There is no second line at {second}, where a hard bottom would stand again by way of the ice. What is there is "
-        "one line with a long, even tail: soft."
+        else "There is no second line at {second} on the shown axis, which begins at the face, {face} down: there a hard bottom "
+        "would stand again by way of the ice. What is there is one line with a long, even tail: soft."
     )
     return Drill(
         Sentence("How hard is the bottom? The picture reaches below twice its depth."), (clip,),
-        Sentence(why, {"second": Quantity(second, "m")}), (TrueMark(f"bottom, {kind}", "bottom", depth),), 3.0,
+        Sentence(why, {"second": Quantity(second, "m"), **at.axis}), (TrueMark(f"bottom, {kind}", "bottom", depth),), 3.0,
         choices(("hard", "Hard: sand, gravel or rock"), ("soft", "Soft: mud or silt")), "hard" if hard else "soft",
     )  # fmt: skip
 
@@ -65,8 +65,11 @@ def second_echo_or_bottom(rng: np.random.Generator, level: int) -> Drill:
     again = 2.0 * depth - at.scene.face_depth_m - at.scene.ice_thickness_m
     arrow = again if second else at.scene.bottom_range_m
     clip = at.film(time_s, rng, arrow_m=arrow)
-    values = {"first": Quantity(at.scene.bottom_range_m, "m"), "again": Quantity(again, "m")}
-    why = "The first strong line, at {first}, is the bottom. The weaker one at {again}, near twice as deep, is the same sound come by way of the ice."
+    values = {"first": Quantity(at.scene.bottom_range_m, "m"), "again": Quantity(again, "m"), **at.axis}
+    why = (
+        "The first strong line, at {first} on the shown axis, is the bottom: {face} more, as the face hangs, is its true depth. "
+        "The weaker one at {again}, near twice as deep, is the same sound come by way of the ice."
+    )
     return Drill(
         Sentence("The arrow points at a line. What is it?"), (clip,), Sentence(why, values),
         (TrueMark("bottom", "bottom", depth),), 3.0,
