@@ -61,7 +61,7 @@ def test_a_stand_ins_hidden_numbers_are_recovered_from_four_readings(unit):
 def test_least_squares_and_covariance_against_scipy():
     """A worked example: five readings with noise, against scipy.optimize.curve_fit with the same sigma."""
     unit = hidden(RING)
-    noise = (0.9, -1.1, 0.4, -0.6, 0.3)
+    noise = (0.5, -0.6, 0.2, -0.3, 0.2)
     readings = tuple(
         replace(one, gain=one.gain + off)
         for one, off in zip((exact(unit, depth) for depth in (2.5, 4.0, 6.0, 8.0, 11.0)), noise, strict=True)

@@ -77,4 +77,5 @@ export type RiseLine = Whole<Schemas["RiseLineOut"]>;
 export type HoleLine = Whole<Schemas["HoleLine"]>;
 export type StrikeSheet = Whole<Schemas["StrikeSheet"]>;
 export type Touch = StrikeSheet["touches"][number];
+export type Odd = Whole<Schemas["OddityOut"]>;
 export type ProblemDocument = Schemas["Problem"];

@@ -262,6 +262,7 @@
         {#key `${one.id} ${fresh} ${prefs.system}`}
           <UnitForm
             unit={profile(one)}
+            id={one.id}
             draftKey={unitDraft(one.id)}
             save={(fields) => void saveUnit(one, fields)}
           />

@@ -73,17 +73,41 @@
     (gain = Math.min(Math.max(gain + 0.5 * steps * scale.step, scale.minimum), scale.maximum));
   const lower = (m: number) =>
     (at = Math.min(Math.max(at + m, water.face_depth_m + 0.6), water.bottom_depth_m - 0.4));
-  // The mark in the picture, in words: the same that the eye sees, for who cannot see it.
-  const seen = $derived.by(() => {
-    if (!look) return "";
+  /** In how many of the pings the mark is there; null before the first look. */
+  const lit = $derived.by(() => {
+    if (!look) return null;
     const levels = unpack(look.levels);
     const middle = (0.5 * (at - water.face_depth_m - look.top_m) * 2) / (look.bottom_m - look.top_m);
     const [from, to] = [Math.floor((middle - 0.01) * look.rows), Math.ceil((middle + 0.05) * look.rows)];
     let lit = 0;
     for (let ping = 0; ping < look.pings; ping++)
       if (levels.subarray(ping * look.rows + from, ping * look.rows + to).some((level) => level > 0)) lit++;
-    return `The mark is there in ${lit} of ${look.pings} pings.`;
+    return lit;
   });
+  // The mark in the picture, in words: the same that the eye sees, for who cannot see it.
+  const seen = $derived(look && lit !== null ? `The mark is there in ${lit} of ${look.pings} pings.` : "");
+  /** A mark that wavers disappears just here; one that is gone, or always there, does it elsewhere. */
+  const doubted = $derived.by(() => {
+    if (!look || lit === null) return "";
+    if (lit < 0.15 * look.pings)
+      return "It is gone already: turn gain up until it is there about half of the time.";
+    if (lit > 0.85 * look.pings)
+      return "It is still there: turn gain down until it is there about half of the time.";
+    return "";
+  });
+  let asking = $state("");
+  $effect(() => {
+    if (!doubted || of !== asking) asking = "";
+  });
+
+  /** A reading where the mark does not waver is asked about once. */
+  function take() {
+    if (doubted && asking !== of) asking = of;
+    else {
+      asking = "";
+      note({ ...reading });
+    }
+  }
 </script>
 
 <div class="stand-in" data-testid="stand-in">
@@ -124,11 +148,22 @@
       <button onclick={() => lower(2)} aria-label="Far lower">++</button>
     </div>
     <p class="seen" role="status" data-of={of}>{said || seen}</p>
-    <button class="primary" onclick={() => note({ ...reading })}>Note: just disappears here</button>
+    {#if asking && asking === of}
+      <p class="asked" role="alert">{doubted}</p>
+      <button onclick={take}>Note it all the same</button>
+    {:else}
+      <button class="primary" onclick={take}>Note: just disappears here</button>
+    {/if}
   </div>
 </div>
 
 <style>
+  .asked {
+    padding-left: 10px;
+    border-left: 6px solid var(--action);
+    font-weight: 700;
+  }
+
   .stand-in {
     display: grid;
     grid-template-columns: minmax(140px, 220px) minmax(0, 1fr);
@@ -201,6 +236,12 @@
   }
 
   @media (max-width: 760px) {
+    .asked {
+      padding-left: 10px;
+      border-left: 6px solid var(--action);
+      font-weight: 700;
+    }
+
     .stand-in {
       grid-template-columns: minmax(0, 1fr);
     }

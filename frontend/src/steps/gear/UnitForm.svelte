@@ -1,16 +1,20 @@
 <script lang="ts">
   // A unit's profile: its own knob numbers, ranges, steps, and its ladders' names and colours.
   import { api, ok, words } from "../../lib/api/client";
-  import type { Profile } from "../../lib/api/types";
+  import type { Odd, Profile } from "../../lib/api/types";
   import { untrack } from "svelte";
   import { drafts } from "../../lib/drafts.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import type { System } from "../../lib/units";
+  import { sentence, type System, trim } from "../../lib/units";
   import Field from "./Field.svelte";
   import { fromText, GROUPS, inUnits, toText, wrongWith } from "./unit";
 
-  let { unit, draftKey, save }: { unit: Profile; draftKey: string; save: (fields: Profile) => void } =
-    $props();
+  let {
+    unit,
+    id,
+    draftKey,
+    save,
+  }: { unit: Profile; id: number; draftKey: string; save: (fields: Profile) => void } = $props();
 
   const first = (() => unit)();
   const system = prefs.system;
@@ -76,16 +80,18 @@
 
   // What the form alone cannot know (one thing against another) the program says while it is typed.
   let refused = $state("");
+  let odd: Odd[] = $state([]);
   $effect(() => {
     const now = profile;
     if (!ready) {
       refused = "";
+      odd = [];
       return;
     }
     const waiting = window.setTimeout(() => {
-      ok(api.POST("/api/units/check", { body: now }))
-        .then(() => (refused = ""))
-        .catch((problem: unknown) => (refused = words(problem)));
+      ok(api.POST("/api/units/check", { params: { query: { unit_id: id } }, body: now }))
+        .then((found) => ([refused, odd] = ["", found.odd]))
+        .catch((problem: unknown) => ([refused, odd] = [words(problem), []]));
     }, 400);
     return () => window.clearTimeout(waiting);
   });
@@ -164,12 +170,33 @@
       </details>
     {/each}
   </fieldset>
+  {#each odd as one (one.asked.text)}
+    <div class="odd" role="status">
+      <p>{sentence(one.asked.text, one.asked.values, prefs.system)}</p>
+      <button type="button" onclick={() => (text.gain_db = trim(one.db_per_step, 3))}
+        >Take {trim(one.db_per_step, 3)} dB a step</button
+      >
+    </div>
+  {/each}
   {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
   <button class="primary" disabled={!ready || refused !== ""}>Save the unit</button>
   {#if changed}<button type="button" onclick={undo}>Undo changes</button>{/if}
 </form>
 
 <style>
+  .odd {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    padding: 8px 12px;
+    border-left: 6px solid var(--action);
+    background: var(--panel);
+  }
+
+  .odd button {
+    flex: 0 0 auto;
+  }
+
   form {
     display: grid;
     gap: 12px;

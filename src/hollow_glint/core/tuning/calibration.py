@@ -30,7 +30,8 @@ from ..sonar import receiver, transmission
 from ..wording import Quantity, Sentence
 from . import doubt, gain_window
 
-SEEING_DB = 0.5  # how well an eye finds the gain at which a wavering mark is there half the time. Common practice
+SEEING_DB = 0.5  # how well an eye finds the gain at which a wavering mark is there half the time. Common practice,
+SEEING_KNOWN = 6.0  # known as well as from so many readings to spare: theirs move it
 # What is assumed of a value that the readings do not fix: its profile's, give or take so much (1 standard deviation).
 SLOPE_KNOWN = 0.15  # share of dB per step
 COLOUR_KNOWN_DB = 1.0
@@ -159,7 +160,7 @@ def fit(scene: Scene, unit: UnitProfile, readings: tuple[GainReading, ...]) -> F
         why[i] = "lower gain than a shallower reading of the same lure: a lure cannot be louder when deeper"
     solved = _solve(unit, readings, level, np.array([not one for one in why]))
     weighed = doubt.weigh(
-        _rows(unit, readings), level, _prior(unit), reading_sd(unit), np.array([not one for one in why])
+        _rows(unit, readings), level, _prior(unit), reading_sd(unit, readings), np.array([not one for one in why])
     )
     for i in np.flatnonzero(weighed.bad > 0.5).tolist() if why.count("") > 2 else ():  # of two, who is to say which
         used = np.array([not one for one in why])
@@ -249,9 +250,14 @@ def _begins(unit: UnitProfile, reading: GainReading) -> float:
     return unit.ladders[0].steps[reading.colour].begins
 
 
-def reading_sd(unit: UnitProfile) -> float:
-    """How sure one reading is [dB, 1 sd]: the knob's own step, rounded, and the eye's judgement."""
-    return float(np.hypot(unit.gain.db_per_step / np.sqrt(12.0), SEEING_DB))
+def reading_sd(unit: UnitProfile, readings: tuple[GainReading, ...]) -> float:
+    """How sure one reading is beforehand [dB, 1 sd]: what the knob's numbers are rounded to, and the eye's judgement.
+
+    Readings between two steps show that halves were told apart.
+    """
+    n = _steps(unit, readings)
+    rounded = 1.0 if np.allclose(n, np.round(n), atol=0.01) else 0.5
+    return float(np.hypot(rounded * unit.gain.db_per_step / np.sqrt(12.0), SEEING_DB))
 
 
 Solved = tuple[Floats, Floats, Floats, float, tuple[str, ...]]
@@ -270,7 +276,7 @@ def _solve(unit: UnitProfile, readings: tuple[GainReading, ...], level: Floats, 
         tried = rows[:, [*free, column]]
         # Fixed when the readings spread enough to tell it better than it is known already.
         if rows.shape[0] > len(free) and np.linalg.matrix_rank(tried) == len(free) + 1:
-            spread = np.linalg.inv(tried.T @ tried)[-1, -1] * reading_sd(unit) ** 2
+            spread = np.linalg.inv(tried.T @ tried)[-1, -1] * reading_sd(unit, readings) ** 2
             if np.sqrt(spread) < wide[column]:
                 free.append(column)
     fixed = [column for column in range(3) if column not in free]
@@ -281,9 +287,9 @@ def _solve(unit: UnitProfile, readings: tuple[GainReading, ...], level: Floats, 
     values[free] = solved
     residual = level - design @ values
     spare = rows.shape[0] - len(free)
-    scatter = float(np.sum(residual[used] ** 2) / spare) if spare > 0 else 0.0
-    # Few residuals tell little, so a reading is never taken for surer than knob and eye allow.
-    sd = float(np.sqrt(max(scatter, reading_sd(unit) ** 2)))
+    # Few residuals tell little: knob and eye weigh as so many more (a conjugate prior, Gelman and others 2013).
+    beforehand = reading_sd(unit, readings)
+    sd = float(np.sqrt((SEEING_KNOWN * beforehand**2 + np.sum(residual[used] ** 2)) / (SEEING_KNOWN + spare)))
     covariance = np.zeros((3, 3))
     covariance[np.ix_(free, free)] = inverse * sd**2
     # What is held, but not known, moves what is solved: by the same linear equations.
@@ -298,7 +304,7 @@ def _solve(unit: UnitProfile, readings: tuple[GainReading, ...], level: Floats, 
 
 def _louder_when_deeper(unit: UnitProfile, readings: tuple[GainReading, ...], level: Floats) -> list[int]:
     """Readings that contradict the order of the others: of each pair at odds, the one at odds with most."""
-    allowed = 2.0 * np.sqrt(2.0) * reading_sd(unit)
+    allowed = 2.0 * np.sqrt(2.0) * reading_sd(unit, readings)
     clashes = [set[int]() for _ in readings]
     for i, k in combinations(range(len(readings)), 2):
         a, b = readings[i], readings[k]

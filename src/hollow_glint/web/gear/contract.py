@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import Field
 
+from ...core.gear.oddities import Oddity
 from ...core.hole.scene import Scene
 from ...core.tuning.calibration import MOST_READINGS, Fit, FittedReading, GainReading, NextReading
 from ...formats.mirror import Described, Given, Whole, mirrors
@@ -62,6 +63,21 @@ class FitOut(Described):
     colour_step_sd_db: float
     used: int
     profile: UnitOut
+
+
+class CheckedAgainst(Described):
+    """The unit as it was kept until now; none for a new one."""
+
+    unit_id: RowId | None = None
+
+
+@mirrors(Oddity)
+class OddityOut(Described):
+    """What is odd in a profile, and the dB a step that would settle it."""
+
+
+class Checked(Described):
+    odd: list[OddityOut]
 
 
 class KeptCalibration(Described):

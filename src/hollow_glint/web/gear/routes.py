@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from flask import Response, request
 
 from ...core.fields import from_fields
 from ...core.gear.lures import Lure
+from ...core.gear.oddities import oddities
 from ...core.gear.unit import unit_from_dict, unit_to_dict
 from ...formats import gear_file
 from ...formats.fields import GearFile, LureFields, UnitFields
@@ -18,7 +20,7 @@ from ..contract import BODY, IfMatch, LureOut, LurePath, StaleProblem, UnitOut, 
 from ..database import database
 from ..files import attachment
 from ..versions import versioned
-from .contract import GearTaken, LureList, UnitList
+from .contract import Checked, CheckedAgainst, GearTaken, LureList, UnitList
 
 api = StepBlueprint("gear", __name__, "Gear")
 
@@ -45,11 +47,12 @@ def add_unit(body: UnitFields) -> Response:
     return versioned(unit_fields(units.add(database(), unit_from_dict(body.model_dump()))), UnitOut, 201)
 
 
-@api.post("/units/check", responses=answers(204, None, *BODY))
-def check_unit(body: UnitFields) -> tuple[str, int]:
-    """Whether a unit could be kept as it stands on the form; nothing is kept."""
-    unit_from_dict(body.model_dump())
-    return "", 204
+@api.post("/units/check", responses=answers(200, Checked, 404, *BODY))
+def check_unit(query: CheckedAgainst, body: UnitFields) -> dict[str, Any]:
+    """Whether a unit could be kept as it stands on the form, and what is odd in it; nothing is kept."""
+    unit = unit_from_dict(body.model_dump())
+    before = None if query.unit_id is None else units.get(database(), query.unit_id).profile.gain
+    return plain({"odd": [asdict(one) for one in oddities(unit, before)]}, Checked)
 
 
 @api.get("/units/<int:unit_id>/file", responses=answers(200, GearFile, 404))

@@ -69,7 +69,7 @@ def _that_holds(s: Situation) -> Change | None:
     ways = [("beam", k) for k in range(len(s.unit.beams))] + [("power", k) for k in range(len(s.unit.powers_w))]
     ways += [("pulse", k) for k in range(len(s.unit.pulses))]
     for name, k in ways:
-        if getattr(s.settings, name) != k and _stands_over(s, replace(s.settings, **{name: k})) > CLEAR_DB:
+        if getattr(s.settings, name) != k and _stands_over(s, replace(s.settings, **{name: k})) > CLEAR_DB:  # type: ignore[arg-type]
             return Change(name, k)
     return None
 
