@@ -220,3 +220,23 @@ def test_what_contradicts_itself_is_refused_by_name(known, names):
         replace(KNOWN, **known)
     for name in names:
         assert name in str(refused.value)
+
+
+def test_weeds_have_their_words_with_the_height_and_where_the_unit_shows_them():
+    assert "weeds" not in found() and "weeds" not in found(weed_height_m=0.0)
+    one = found(weed_height_m=0.6)["weeds"]
+    made = card(weed_height_m=0.6)
+    assert one.agrees
+    assert one.ours.values["above"].value == pytest.approx(made.scene.bottom_depth_m - 0.6 - made.lure_depth_m)
+    assert one.why.values["tops"].value == pytest.approx(made.scene.bottom_range_m - 0.6)
+    among = {r.key: r for r in rules(card(weed_height_m=0.6, lure_depth_m=made.scene.bottom_depth_m - 0.4))}["weeds"]
+    assert not among.agrees and "among" in among.ours.text
+    assert among.ours.values["above"].value == pytest.approx(0.2)
+
+
+def test_ice_that_nobody_measured_is_marked_as_assumed():
+    def hung(**known) -> str:
+        return said(next(one for one in checks(card(**known)) if one.name == "below the ice"))
+
+    assert "taken as" in hung(ice_thickness_m=None)
+    assert "taken as" not in hung(ice_thickness_m=0.4)

@@ -5,6 +5,8 @@
   import { depth, length, small, trim } from "../../lib/units";
 
   let { made, words }: { made: HoleCard; words: readonly string[] } = $props();
+
+  const assumed = $derived(made.unknowns.some((one) => one.name === "fish_length_m"));
 </script>
 
 <section class="schools" aria-label="Two schools">
@@ -33,7 +35,8 @@
           >{/each}</tr
       >
       <tr
-        ><th scope="row">Fish of {small(made.fish_length_m, prefs.system)} seen over</th
+        ><th scope="row"
+          >Fish of {small(made.fish_length_m, prefs.system)}{assumed ? " (assumed)" : ""} seen over</th
         >{#each made.schools as one (one.school)}<td>{length(one.fish_seen_m, prefs.system)}</td>{/each}</tr
       >
       <tr

@@ -48,6 +48,10 @@ export function settingLines(card: HoleCard, system: System): Line[] {
 
 const there = (lines: (Line | false)[]) => lines.filter((one) => one !== false);
 
+/** What stands beside a number that rests on something assumed. */
+const ifAssumed = (card: HoleCard, name: string, words: string) =>
+  card.unknowns.some((one) => one.name === name) ? words : "";
+
 function gainLines(card: HoleCard, system: System): Line[] {
   const { settings, numbers, gains } = card;
   return [
@@ -55,7 +59,7 @@ function gainLines(card: HoleCard, system: System): Line[] {
       key: "face",
       name: "Face",
       value: `${inches(card.face_depth_m, system)} down`,
-      does: `${inches(card.below_ice_m, system)} below the ice; float at ${inches(card.float_m, system)} of cable`,
+      does: `${inches(card.below_ice_m, system)} below the ice${ifAssumed(card, "ice_thickness_m", `, assumed ${inches(card.face_depth_m - card.below_ice_m, system)} thick`)}; float at ${inches(card.float_m, system)} of cable`,
     },
     {
       key: "range",
@@ -173,7 +177,7 @@ function seenLines(card: HoleCard, system: System): Line[] {
     line("seen", "Lure is seen over", length(n.lure_seen_m, system), "at its depth"),
     line(
       "fish",
-      `A fish of ${small(card.fish_length_m, system)} over`,
+      `A fish of ${small(card.fish_length_m, system)}${ifAssumed(card, "fish_length_m", " (assumed)")} over`,
       length(n.fish_seen_m, system),
       `at the lure; ${length(n.fish_seen_at_bottom_m, system)} at the bottom`,
     ),

@@ -31,6 +31,7 @@ def checks(card: HoleCard) -> tuple[ChecklistItem, ...]:
         "volts": Quantity(card.unit.lowest_battery_v, "V"),
         "face": Quantity(card.face_depth_m, "m"),
         "below": Quantity(card.below_ice_m, "m"),
+        "ice": Quantity(card.scene.ice_thickness_m, "m"),
         "lure": Quantity(card.lure_depth_m, "m"),
     }
     found = [
@@ -38,7 +39,7 @@ def checks(card: HoleCard) -> tuple[ChecklistItem, ...]:
         ChecklistItem("battery", Sentence("Battery above {volts}", values)),
         ChecklistItem("wet face", Sentence("Face wetted and rubbed")),
         ChecklistItem("plumb", Sentence("Hanging plumb, in the middle of the hole")),
-        ChecklistItem("below the ice", Sentence("Face at {face}, {below} below the ice", values)),
+        ChecklistItem("below the ice", Sentence(_below_the_ice(card), values)),
     ]
     if card.at.holes == 2:
         if card.second_hole_m is None:
@@ -55,6 +56,13 @@ def checks(card: HoleCard) -> tuple[ChecklistItem, ...]:
     if card.unit.directional:
         found.append(ChecklistItem("handle mark", Sentence("Handle mark in line with the transducer")))
     return tuple(found)
+
+
+def _below_the_ice(card: HoleCard) -> str:
+    """Where the face hangs; of ice that nobody measured it says so."""
+    if "ice_thickness_m" in card.at.unknown():
+        return "Face at {face}: {below} below ice taken as {ice} thick. Measure it"
+    return "Face at {face}, {below} below the ice"
 
 
 def cautions(card: HoleCard) -> tuple[Sentence, ...]:

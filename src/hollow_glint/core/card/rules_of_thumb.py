@@ -31,7 +31,7 @@ class Rule:
 
 def rules(card: HoleCard) -> tuple[Rule, ...]:
     """The rules of thumb that touch on `card`, in the order of its knobs."""
-    found = (_gain(card), _beam(card), _range(card), _window(card), _top_water(card), _symbols())
+    found = (_gain(card), _beam(card), _range(card), _window(card), _weeds(card), _top_water(card), _symbols())
     return tuple(one for one in found if one is not None)
 
 
@@ -136,6 +136,32 @@ def _window(card: HoleCard) -> Rule:
         why = "Your lure hangs {off} off the bottom, and this is the smallest of the unit's windows that suits."
     ours = Sentence(f"The {view.kind}, {{height}}.", values)
     return Rule("window", Sentence(thumb, values), ours, agrees, Sentence(why, values))
+
+
+def _weeds(card: HoleCard) -> Rule | None:
+    """Above the weeds, not in them; and they are not the bottom."""
+    height = card.at.weed_height_m
+    if not height:
+        return None
+    above = card.scene.bottom_depth_m - height - card.lure_depth_m
+    values = {
+        "height": Quantity(height, "m"),
+        "above": Quantity(abs(above), "m"),
+        "tops": Quantity(card.scene.bottom_range_m - height, "m"),
+        "bottom": Quantity(card.scene.bottom_range_m, "m"),
+        "gap": Quantity(card.numbers.gap_m, "m"),
+    }
+    agrees = above >= card.numbers.gap_m
+    why = (
+        "They light from {tops} on the unit's own scale and are easily taken for a soft bottom; the true one is under "
+        "them, at {bottom}."
+    )
+    if not agrees:
+        why += " Marks part at {gap}: nearer than that, lure and weeds are one mark."
+    ours = "The lure hangs {above} above them." if above >= 0.0 else "The lure hangs {above} down among them."
+    return Rule(
+        "weeds", Sentence("Fish above the weeds, not in them."), Sentence(ours, values), agrees, Sentence(why, values)
+    )
 
 
 def _top_water(card: HoleCard) -> Rule | None:
