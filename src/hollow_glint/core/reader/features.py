@@ -43,14 +43,6 @@ def features(
     in_top = story.top > MOST_IN_TOP
     rod = story.line_var**0.5
     moved = rod > ROD_MOVED_M
-    gap = on_line = spacing = UNKNOWN
-    if lure is not None and lure is not one:
-        gap = (one.range_m - lure.range_m) / t.resolution_m
-        share = story.range_m / max(lure.range_m, 0.1)
-        if moved and share < 0.95:
-            on_line = story.spread_with(share) / (share * rod)
-        if view.lure is not None and view.lure.spacing_m:
-            spacing = abs(abs(one.range_m - lure.range_m) - view.lure.spacing_m) / t.resolution_m
     return np.array((
         time_s - one.began_s,
         story.lit,
@@ -75,7 +67,21 @@ def features(
         one.speckle,
         standing.foreign_per_s,
         story.level / steps,
-        gap,
-        on_line,
-        spacing,
+        *beside(one, evidence, lure),
     ))  # fmt: skip
+
+
+def beside(one: Track, evidence: MarkEvidence, lure: Track | None) -> tuple[float, float, float]:
+    """The RELATIVE numbers of mark `one`: how it stands to the track named lure."""
+    gap = on_line = spacing = UNKNOWN
+    if lure is None or lure is one:
+        return gap, on_line, spacing
+    view, story, resolution_m = evidence.view, one.story, evidence.view.transmission.resolution_m
+    rod = story.line_var**0.5
+    gap = (one.range_m - lure.range_m) / resolution_m
+    share = story.range_m / max(lure.range_m, 0.1)
+    if rod > ROD_MOVED_M and share < 0.95:
+        on_line = story.spread_with(share) / (share * rod)
+    if view.lure is not None and view.lure.spacing_m:
+        spacing = abs(abs(one.range_m - lure.range_m) - view.lure.spacing_m) / resolution_m
+    return gap, on_line, spacing

@@ -14,7 +14,7 @@ from ..checks import Floats
 from ..wording import Quantity, Sentence
 from . import weighing
 from .column import Standing
-from .features import features
+from .features import RELATIVE, beside, features
 from .lure_finder import LureFinder
 from .mark_evidence import MarkEvidence, stands_out
 from .reasons import because
@@ -42,7 +42,7 @@ def weigh(tracker: Tracker, finder: LureFinder, evidence: MarkEvidence, standing
     lure = finder.found(tracker)
     for one in looked:
         if lure is not None and one is not lure:
-            one.features = features(one, evidence, standing, time_s, lure)
+            one.features[-len(RELATIVE) :] = beside(one, evidence, lure)
         odds = weighing.log_odds(one.features, one_jig)
         one.beside = _evened(one.beside, odds, time_s - one.looked_s)
         one.looked_s = time_s
