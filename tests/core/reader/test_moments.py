@@ -24,6 +24,7 @@ from hollow_glint.core.reader.moments import (
     TAKEN_BACK_S,
     TOLD_AFTER_S,
     TOLD_SURE,
+    LureNow,
     Teller,
 )
 from hollow_glint.core.reader.report import BottomReading, FishReading, MomentKind, NamedMark
@@ -47,8 +48,9 @@ def a_lure(thick_m: float = 0.1, level: int = 3, pings: int = SWELL_PINGS, id: i
     return track
 
 
-def told(teller: Teller, marks, time_s: float, lure: Track | None = None, bottom=None, still: bool = True):
-    return [(one.kind, one.say.text) for one in teller.moments(marks, lure, bottom, time_s, PULSE_M, ROW_M, still)]
+def told(teller: Teller, marks, time_s: float, lure: Track | None = None, bottom=None, moved_m=0.0, wavers=False):
+    now = None if lure is None else LureNow(lure, moved_m, wavers)
+    return [(one.kind, one.say.text) for one in teller.moments(marks, now, bottom, time_s, PULSE_M, ROW_M)]
 
 
 def seen_for(teller: Teller, marks, time_s: float, lure: Track | None = None, bottom=None):
@@ -117,12 +119,37 @@ def test_a_fish_that_goes_on_as_another_track_is_not_told_twice():
 
 @pytest.mark.parametrize(
     ("gap", "hidden", "touches"),
-    [(0.06, False, True), (-0.06, False, True), (0.08, False, False), (0.13, True, True), (0.15, True, False)],
+    [(0.05, False, True), (-0.05, False, True), (0.08, False, False), (0.13, True, True), (0.15, True, False)],
 )
 def test_marks_touch_within_a_pulse_and_hidden_ones_within_two(gap, hidden, touches):
     teller = Teller()
     seen_for(teller, [fish()], 1.0)
     assert ("marks touching" in kinds(told(teller, [fish(gap=gap, hidden=hidden)], 2.0))) == touches
+
+
+def test_what_was_never_a_mark_apart_or_keeps_beside_a_lure_on_its_way_does_not_touch_it():
+    beside = Teller()
+    seen_for(beside, [fish(gap=0.02)], 1.0)
+    assert "marks touching" not in kinds(told(beside, [fish(gap=0.02)], 2.0))
+    for moved_m, touches in ((0.05, True), (0.4, False)):
+        teller = Teller()
+        seen_for(teller, [fish()], 1.0)
+        found = kinds(told(teller, [fish(gap=0.02)], 2.0, a_lure(), moved_m=moved_m))
+        assert ("marks touching" in found) == touches
+
+
+def test_a_mark_that_stays_swollen_with_no_fish_near_is_how_the_lure_hangs_now():
+    teller = Teller()
+    told(teller, [], 1.0, a_lure(0.1))
+    heard = [t for t in np.arange(4.0, 30.0, 0.25) if told(teller, [], float(t), a_lure(0.3))]
+    assert heard == [4.0, 7.0], "then it is taken for what it is"
+
+
+def test_a_lure_whose_echo_depends_on_how_it_hangs_swells_only_beside_a_fish():
+    for about in (False, True):
+        teller, others = Teller(), [fish()] if about else []
+        seen_for(teller, others, 1.0, a_lure(0.1))
+        assert bool(told(teller, others, 4.0, a_lure(0.3), wavers=True)) == about
 
 
 def test_touching_is_told_again_only_after_three_seconds():
@@ -173,10 +200,10 @@ def test_half_a_minute_without_moving_is_ignoring_and_told_once_a_minute():
 
 
 def test_a_lures_mark_that_swells_is_told_when_it_hangs_still():
-    for still, is_told in ((True, True), (False, False)):
+    for moved_m, is_told in ((0.0, True), (0.2, False)):
         teller = Teller()
         assert told(teller, [], 1.0, a_lure(0.10)) == [], "how it looks alone is learned first"
-        assert ("marks touching" in kinds(told(teller, [], 2.0, a_lure(0.25), still=still))) == is_told
+        assert ("marks touching" in kinds(told(teller, [], 4.0, a_lure(0.25), moved_m=moved_m))) == is_told
 
 
 @pytest.mark.parametrize(
@@ -188,7 +215,7 @@ def test_a_third_thicker_and_a_row_or_a_step_brighter_is_swollen(thick, level, a
     """1.35 times 0.10 m and a row of 0.04 m: from 0.175 m on where a fish is about, else twice."""
     teller, others = Teller(), [fish(gap=2.0)] if about else []
     seen_for(teller, others, 1.0, a_lure(0.10))
-    assert ("marks touching" in kinds(told(teller, others, 2.0, a_lure(thick, level)))) == swells
+    assert ("marks touching" in kinds(told(teller, others, 4.0, a_lure(thick, level)))) == swells
 
 
 def test_what_has_been_seen_for_too_short_is_no_measure():
@@ -201,7 +228,7 @@ def test_another_track_taken_for_the_lure_is_learned_anew():
     teller = Teller()
     told(teller, [], 1.0, a_lure(0.10))
     assert told(teller, [], 2.0, a_lure(0.3, id=10)) == []
-    assert told(teller, [], 3.0, a_lure(0.7, id=10)) != []
+    assert told(teller, [], 5.0, a_lure(0.7, id=10)) != []
 
 
 def test_marks_that_are_one_and_swell_have_merged():

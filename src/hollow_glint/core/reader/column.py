@@ -21,6 +21,7 @@ BOTTOM_PULSES = 1.6  # thinner than this is no bottom
 TALLEST_WEED_M = 1.4
 STEMS_M = 0.3  # dark stems under a crown of weeds
 FULL, FALLEN = 0.97, 0.9  # of the bottom's strength: as strong again, and weaker than that
+FLICKER = 0.27  # steps by which a row of weeds changes from ping to ping, 1 sd; brush, logs and rock keep theirs
 SPECKLED = 0.02  # share of cells lit by short-lived marks from which water counts as speckled
 
 
@@ -194,6 +195,7 @@ class Column:
         if not stems:
             again = self._rises_again(edge, b, peak)
             stems, full = again is not None, edge if again is None else again
+        stems = stems and self._flickers(edge, full)  # else the bottom's own edge, and what its sides send later
         top_of_weeds = float(self.range_m[edge]) if stems else None
         edge = full if stems else edge
         # The tail: down to where it is dark half of the time.
@@ -206,7 +208,17 @@ class Column:
                 second = float(self.range_m[x])
                 break
         weed = self._weed_top(edge, clutter_end) if top_of_weeds is None else top_of_weeds
+        if weed is not None and not self._flickers(int(np.searchsorted(self.range_m, weed)), edge):
+            weed = None  # brush or a log
         return bottom, peak, tail_rows * self.row_m, second, weed
+
+    def _flickers(self, first: int, end: int) -> bool:
+        """Whether the rows from `first` to `end` change their level from ping to ping as weeds do: by the spread that
+        the shares of pings at each level tell."""
+        shares = self.at_least[:, first : max(end, first + 1)]
+        levels = np.arange(1, self.top_level + 1)[:, None]
+        var = ((2 * levels - 1) * shares).sum(axis=0) - shares.sum(axis=0) ** 2
+        return float(np.sqrt(np.maximum(var, 0.0)).mean()) > FLICKER
 
     def _rises_again(self, edge: int, end: int, peak: float) -> int | None:
         """The row at which what stands from `edge` on grows to its full strength a second time: the bottom under thick

@@ -14,6 +14,12 @@ from .track import Track
 SWELL_PINGS = 5
 SWOLLEN, MUCH_SWOLLEN = 1.35, 2.0  # times as thick as alone: with a fish about, and with none seen
 STRONGER = 0.9  # steps
+HANGS_M, GOES_M = 0.03, 0.12  # line moved in a second: less, and the lure hangs still; more, and it is on its way
+ALONE_S = 2.0  # a lure must have been looked at for so long before its mark can be said to swell
+SETTLES_S = 3.0  # what swells for so long with no fish near is how it hangs now
+BESIDE_M, LATELY_S = 1.5, 5.0  # a fish so near to the lure, and seen so lately, may be what swells its mark
+TOUCHING = 0.75  # of a pulse apart: a mark's front is a little ahead of its echo
+APART = 1.5  # pulses between fish and lure from which they are two marks: what touches has come from there
 LATELY_TOUCHED_S = 20.0  # a fish that turns away this long after touching was put off
 IGNORES_S = 25.0
 # Told late: surely a fish for so long. Tuned on practice scenes (seeds from 10000 up).
@@ -42,16 +48,27 @@ DO: dict[MomentKind, str] = {
 }
 
 
+@dataclass(frozen=True)
+class LureNow:
+    """The lure as it is now: its track, the line moved in the last second [m], and whether it `wavers`: its echo
+    depends on how it hangs, so that its mark swells by itself."""
+
+    track: Track
+    moved_m: float = 0.0
+    wavers: bool = False
+
+
 @dataclass
 class _Seen:
     """A fish as it was followed: since when it is called one, whether it was told, when and where it was last named
-    [m from the face], since when it is called something else."""
+    [m from the face], since when it is called something else, whether it was ever a mark apart from the lure's."""
 
     since_s: float
     told: bool = False
     last_s: float = 0.0
     range_m: float = 0.0
     other_since_s: float | None = None
+    apart: bool = False
 
 
 class Teller:
@@ -61,19 +78,25 @@ class Teller:
         self._told: dict[tuple[int, MomentKind], float] = {}
         self._fish: dict[int, _Seen] = {}
         self._lure_alone: tuple[float, float, int] | None = None  # thickness, level and number of the lure's mark
+        self._alone_since_s = 0.0
+        self._swollen_since_s: float | None = None
         self._out: list[Moment] = []
 
     def moments(
-        self, named: Sequence[NamedMark], lure: Track | None, bottom: BottomReading | None, time_s: float,
-        resolution_m: float, row_m: float, lure_hangs_still: bool,
+        self, named: Sequence[NamedMark], lure: LureNow | None, bottom: BottomReading | None, time_s: float,
+        resolution_m: float, row_m: float,
     ) -> tuple[Moment, ...]:  # fmt: skip
-        """What is new at `time_s` [s]. Lengths in [m]; `lure_hangs_still` when no line was moved for a second."""
+        """What is new at `time_s` [s]. Lengths in [m]."""
         self._out = []
-        swollen = 0.0 if lure is None else self._swells(lure, row_m, lure_hangs_still)
-        about = bool(self._fish) or any(mark.kind in FISH_NAMES for mark in named)
-        if lure is not None and swollen > (SWOLLEN if about else MUCH_SWOLLEN):
-            say = "Your lure's mark swells: something is beside it."
-            self._tell(time_s, "marks touching", lure.id, say, 3.0)
+        if lure is not None:
+            about = any(
+                one.told and abs(one.range_m - lure.track.range_m) < BESIDE_M and time_s - one.last_s < LATELY_S
+                for one in self._fish.values()
+            )
+            swollen = self._swells(lure, row_m, about, time_s)
+            if swollen > (SWOLLEN if about else np.inf if lure.wavers else MUCH_SWOLLEN):
+                say = "Your lure's mark swells: something is beside it."
+                self._tell(time_s, "marks touching", lure.track.id, say, 3.0)
         for mark in named:
             self._follow(mark, time_s)
             if mark.kind == "fish" and mark.fish is not None and mark.fish.gap_m is not None and self._is_told(mark):
@@ -140,17 +163,21 @@ class Teller:
             self._told[track, kind] = time_s
             self._out.append(Moment(kind, time_s, track, Sentence(text, values), DO[kind]))
 
-    def _of_fish(self, mark: NamedMark, gap: float, lure: Track | None, time_s: float, resolution_m: float) -> None:
+    def _of_fish(self, mark: NamedMark, gap: float, lure: LureNow | None, time_s: float, resolution_m: float) -> None:
         fish, track = mark.fish, mark.track
         assert fish is not None
         apart = Quantity(abs(gap), "m")
-        near = abs(gap) < resolution_m or (mark.hidden and abs(gap) < 2.0 * resolution_m)
+        one = self._fish[track]
+        one.apart |= not mark.hidden and abs(gap) > APART * resolution_m
+        near = abs(gap) < TOUCHING * resolution_m or (mark.hidden and abs(gap) < 2.0 * resolution_m)
+        # What keeps beside a lure that goes up or down fast is the lure's own echo.
+        near &= one.apart and (lure is None or lure.moved_m < GOES_M)
         here_for = time_s - self._told.get((track, "fish in the cone"), float("inf"))
         touched_ago = time_s - self._told.get((track, "marks touching"), -1e9)
         if near:
             self._tell(time_s, "marks touching", track, "Fish and lure are {gap} apart.", 3.0, gap=apart)
             base = self._lure_alone
-            if mark.hidden and lure is not None and base is not None and lure.thick_m > 1.25 * base[0] > 0.0:
+            if mark.hidden and lure is not None and base is not None and lure.track.thick_m > 1.25 * base[0] > 0.0:
                 self._tell(time_s, "merged", track, "The marks are one, and it swells.", 6.0)
         elif fish.interest == "charging":
             speed = Quantity(abs(fish.seems_m_s), "m/s")
@@ -163,22 +190,28 @@ class Teller:
             text = "It has been here for half a minute and has not moved to you."
             self._tell(time_s, "ignores you", track, text, 60.0)
 
-    def _swells(self, lure: Track, row_m: float, hangs_still: bool) -> float:
+    def _swells(self, now: LureNow, row_m: float, about: bool, time_s: float) -> float:
         """By how much the lure's mark has of late been thicker than it was alone, a row apart, or by a step stronger
         (as SWOLLEN): a fish that comes in from the side at its very range is never a mark of its own. A lure on its way
-        paints by where it is: 0."""
+        paints by where it is: 0. With no fish `about`, what stays so is how it hangs now."""
+        lure = now.track
         recent = [(entry[3], entry[2]) for entry in list(lure.seen)[-SWELL_PINGS:] if entry[2] > 0]
         if len(recent) < SWELL_PINGS - 1:
             return 0.0
         thick, level = (float(np.mean([one[k] for one in recent])) for k in (0, 1))
         base = self._lure_alone
         if base is None or base[2] != lure.id:
-            self._lure_alone = (thick, level, lure.id)
+            self._lure_alone, self._alone_since_s, self._swollen_since_s = (thick, level, lure.id), time_s, None
             return 0.0
         swollen = (thick - row_m) / max(base[0], 1e-6)
         if level > base[1] + STRONGER:
             swollen = max(swollen, SWOLLEN + 0.01)
-        if not hangs_still or swollen <= SWOLLEN:  # it drifts slowly with the lure's depth
+        if now.moved_m > HANGS_M or swollen <= SWOLLEN:  # it drifts slowly with the lure's depth
             self._lure_alone = (base[0] + 0.05 * (thick - base[0]), base[1] + 0.05 * (level - base[1]), lure.id)
+            self._swollen_since_s = None
             return 0.0
-        return swollen
+        self._swollen_since_s = time_s if self._swollen_since_s is None else self._swollen_since_s
+        if not about and time_s - self._swollen_since_s > SETTLES_S:
+            self._lure_alone, self._swollen_since_s = (thick, level, lure.id), None
+            return 0.0
+        return swollen if time_s - self._alone_since_s > ALONE_S else 0.0

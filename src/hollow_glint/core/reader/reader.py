@@ -16,9 +16,9 @@ from .bottom_hardness import BottomFit, read_bottom
 from .column import Column, Standing
 from .detect import NO_MARKS, marks_in, out_of_clutter
 from .evidence import ReaderSetup, SeenPing
-from .lure_finder import ROD_MOVED_M, LureFinder
+from .lure_finder import LureFinder
 from .mark_evidence import MarkEvidence
-from .moments import Teller
+from .moments import LureNow, Teller
 from .naming import named_marks, weigh
 from .report import BottomReading, PictureReading
 from .standing_words import bottom_reading, water_words
@@ -155,10 +155,12 @@ class Reader:
         weigh(tracker, finder, evidence, standing, time_s)
         named = named_marks(tracker, finder, evidence, time_s)
         bottom = self._bottom(standing)
-        still = abs(finder.line_m - finder.line_shown(time_s - 1.0, view)) < ROD_MOVED_M
-        moments = self._teller.moments(
-            named, finder.found(tracker), bottom, time_s, view.transmission.resolution_m, tracker.row_m, still
-        )
+        lure = finder.found(tracker)
+        now = None
+        if lure is not None:
+            moved = abs(finder.line_m - finder.line_shown(time_s - 1.0, view))
+            now = LureNow(lure, moved, view.lure is not None and view.lure.kind.glide > 0.0)
+        moments = self._teller.moments(named, now, bottom, time_s, view.transmission.resolution_m, tracker.row_m)
         return PictureReading(time_s, tuple(named), bottom, standing, water_words(standing, view.face_depth_m), moments)
 
     def _bottom(self, standing: Standing) -> BottomReading | None:
