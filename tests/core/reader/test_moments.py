@@ -314,3 +314,21 @@ def test_more_pings_make_a_level_surer_down_to_what_colour_and_calibration_leave
     assert few == pytest.approx(np.hypot(sizing.PING_SD_DB, np.hypot(0.3 * TRAIL_UNIT.colour_step_db, 1.0)))
     unsure = replace(TRAIL_UNIT, calibrated=Calibrated(4, 8.0, 0.0, 0.0, 0.5))
     assert sizing.level_sd(30, unsure, SETTINGS) > 8.0
+
+
+# --- sizes ---------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("curve", "told"),
+    [
+        ([0.2, 0.4], (0.2, 0.4)),
+        ([0.2, 0.51], None),
+        ([0.112, 0.914], None),
+        ([0.4, 0.9], None),
+        ([0.3, 0.3], (0.3, 0.3)),
+    ],
+)
+def test_a_size_is_told_only_where_it_says_something(curve, told):
+    span = FishSpan((6.0, 7.0), (0.0, 1.0), np.linspace(0.0, 1.0, 2), np.array(curve))
+    assert span.told_length_m == told

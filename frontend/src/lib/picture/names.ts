@@ -14,7 +14,8 @@ export function markName(mark: NamedMark, system: System): string {
   const sure = mark.sure < 0.75 ? "?" : "";
   const name = CALLED[mark.kind] ?? mark.kind;
   if (mark.kind !== "fish" || !mark.fish) return `${name}${sure} ${depth(mark.depth_m, system)}`;
-  const [least, most] = mark.fish.length_m;
+  const long = mark.fish.told_length_m;
+  const size = long ? `${length(long[0], system)} to ${length(long[1], system)}` : "size not known";
   const going = mark.fish.going === "here" ? "" : `, ${mark.fish.going}`;
-  return `${name}${sure} ${length(least, system)} to ${length(most, system)}${going}`;
+  return `${name}${sure} ${size}${going}`;
 }

@@ -24,6 +24,7 @@ from ..sonar import ping, receiver
 from ..sonar.transmission import Transmission
 
 SHORTEST_M, LONGEST_M = 0.03, 0.9  # fish that anyone asks about [m]
+TELLS = 2.5  # times the least length; a span wider than this tells a small fish from a big one no more
 LOVE_SLOPE = 19.1  # dB a decade of length (Love 1971)
 SATURATED = 0.9  # share of pings in the strongest colour from which a mean level is only a lower limit
 PING_SD_DB = 5.6  # spread of a Rayleigh scatterer's level from ping to ping (Simmonds and MacLennan 2005)
@@ -90,6 +91,12 @@ class FishSpan:
     def length_m(self) -> tuple[float, float]:
         """Least and most length on the curve [m]."""
         return float(self.curve_length_m.min()), float(self.curve_length_m.max())
+
+    @property
+    def told_length_m(self) -> tuple[float, float] | None:
+        """Least and most length [m] where that says anything of its size: at most TELLS times as long; else None."""
+        least, most = self.length_m
+        return self.length_m if most <= TELLS * least and most < LONGEST_M else None
 
 
 @lru_cache(maxsize=128)

@@ -23,7 +23,9 @@ class FishReadingOut(Described):
 
     depth_m: tuple[float, float] = Field(description="Least and most true depth")
     aside_m: tuple[float, float] = Field(description="Least and most distance off the hole's axis")
-    length_m: tuple[float, float]
+    told_length_m: tuple[float, float] | None = Field(
+        description="Least and most length; null where its size is not known"
+    )
     curve_aside_m: list[float]
     curve_length_m: list[float]
 
@@ -156,6 +158,6 @@ def _fish_fields(fish: FishReading) -> dict[str, Any]:
     every = max(fish.span.curve_aside_m.size // CURVE_POINTS, 1)
     return {
         **{name: value for name, value in vars(fish).items() if name not in ("span", "seems_m_s")},
-        **{name: getattr(fish.span, name) for name in ("depth_m", "aside_m", "length_m")},
+        **{name: getattr(fish.span, name) for name in ("depth_m", "aside_m", "told_length_m")},
         **{name: getattr(fish.span, name)[::every].round(3).tolist() for name in ("curve_aside_m", "curve_length_m")},
     }
