@@ -1,7 +1,7 @@
 """How right the advice is: reader, card, calibration, strike, each on seeds that were never tuned on.
 
     python -m benchmarks.advice            everything, as docs/advice.md has it (a quarter of an hour)
-    python -m benchmarks.advice reader     one part of it: reader, judge, rejection, card, calibration
+    python -m benchmarks.advice reader     one part of it: reader, judge, rejection, late, card, calibration
 
 It prints what it measures. docs/advice.md sets it beside what was measured before.
 """
@@ -21,8 +21,11 @@ from hollow_glint.core.card.known_hole import LIGHTS, LIVELINESS, KnownHole
 from hollow_glint.core.gear.lures import Lure
 from hollow_glint.core.gear.profiles import SHIPPED, TRAIL_UNIT
 from hollow_glint.core.gear.unit import UnitProfile
-from hollow_glint.core.tuning import gain_window, joint
+from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.tuning import calibration, gain_window, joint
+from hollow_glint.core.tuning.calibration import GainReading
 from hollow_glint.core.tuning.situation import situation_at
+from hollow_glint.stand_ins.sonar_unit import StandInUnit
 
 from .other_scenes import JUDGED, judged
 from .reader import Score, lines, score_all, score_one, share, standing_lines
@@ -32,6 +35,9 @@ REJECTED = range(400, 1600)  # scenes of the first kind that nothing else looks 
 EACH = 8  # scenes for each step of each unit
 STEPS = 6  # of a unit's steps of rejection, evenly
 CARDS = 120
+STAND_INS = 160
+EYES_DB = (0.0, 0.3, 0.5)  # how well an eye finds the gain at which a mark just disappears
+BEGUN_S = 12.0  # when a reading that begins late begins
 
 
 def reader() -> Iterator[str]:
@@ -79,6 +85,62 @@ def rejection() -> Iterator[str]:
             yield f"lure named rightly by step of rejection, {unit.name}: " + ", ".join(said)
 
 
+def _begun_late(seed: int) -> Score:
+    case = scenario(seed)
+    return score_one(case, from_s=BEGUN_S)
+
+
+def late() -> Iterator[str]:
+    """The scenes kept for scoring, read only from BEGUN_S on: how often the lure is named rightly then."""
+    total = Score()
+    with ProcessPoolExecutor(2) as pool:
+        for one in pool.map(_begun_late, range(100), chunksize=4):
+            total.add(one)
+    yield f"lure named rightly, begun {BEGUN_S:g} s late: {share(total.lure_right, total.lure_visible)}"
+    yield f"something else named lure: {share(total.lure_other, total.lure_visible)}"
+
+
+def _calibrated(job: tuple[int, int, bool, float]) -> tuple[bool, bool, bool, bool]:
+    """Whether a reading that was far off was noticed, the fit accepted, within a decibel, and its span right."""
+    seed, count, bad, eye_db = job
+    rng = np.random.default_rng([20_262, seed, count, bad])
+    unit = (TRAIL_UNIT, *SHIPPED)[seed % 5]
+    scale, half = unit.gain, unit.gain.step / 2.0
+    stand_in, water = StandInUnit(unit, 60_000 + seed), Scene(12.0, "mud", 0.35, 0.45)
+    off_db = rng.normal(0.0, eye_db, count) if eye_db else np.zeros(count)
+    spoilt = int(rng.integers(count)) if bad else -1
+    if bad:
+        off_db[spoilt] += float(rng.choice([-1, 1]) * rng.uniform(4.0, 12.0))
+    readings = []
+    for depth, by in zip(np.sort(rng.uniform(2.0, 11.5, count)), off_db, strict=True):
+        one = stand_in.disappears_at(water, GainReading(Lure("jig", 0.005), float(depth), scale.minimum))
+        gain = round((one.gain + scale.position(abs(by)) * np.sign(by) - scale.minimum * np.sign(by)) / half) * half
+        readings.append(replace(one, gain=float(np.clip(gain, scale.minimum, scale.maximum))))
+    try:
+        fit = calibration.fit(water, unit, tuple(readings))
+    except ValueError:
+        return True, False, False, False
+    noticed = not fit.usable or (bad and not fit.judged[spoilt].used)
+    middle = 0.5 * (scale.minimum + scale.maximum)
+    off = fit.profile.gain.first_colour_at(middle) - stand_in.reveal().first_colour_at(middle)
+    sd = fit.calibrated.position_sd(fit.profile.gain, middle) * fit.db_per_step / scale.step
+    return noticed, fit.usable, abs(off) < 1.0, abs(off) < 1.96 * sd
+
+
+def calibration_of() -> Iterator[str]:
+    """Stand-ins with hidden numbers: two to six readings, one of them 4 to 12 dB off or none, eyes of some error."""
+    with ProcessPoolExecutor(2) as pool:
+        for count, bad, eye_db in product((2, 3, 4, 6), (False, True), EYES_DB):
+            jobs = [(seed, count, bad, eye_db) for seed in range(STAND_INS)]
+            noticed, usable, near, held = np.array(list(pool.map(_calibrated, jobs, chunksize=20))).T
+            used = int(usable.sum())
+            said = f"noticed {share(noticed.sum(), noticed.size)}; " if bad else ""
+            yield (
+                f"{count} readings, {'one' if bad else 'none'} bad, eye {eye_db:g} dB: {said}accepted {used}, of them "
+                f"within 1 dB {share((near & usable).sum(), used)}, span holds {share((held & usable).sum(), used)}"
+            )
+
+
 def card() -> Iterator[str]:
     """The card over random holes: nothing works, firm, and how far from the best of all settings."""
     rng = np.random.default_rng(20_261)
@@ -118,7 +180,7 @@ def _holds(at: KnownHole, unit: UnitProfile, settings: object, lure: Lure) -> bo
 
 
 PARTS: dict[str, Callable[[], Iterator[str]]] = {
-    "reader": reader, "judge": judge, "rejection": rejection, "card": card,
+    "reader": reader, "judge": judge, "rejection": rejection, "late": late, "card": card, "calibration": calibration_of,
 }  # fmt: skip
 
 

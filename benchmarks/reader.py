@@ -138,8 +138,9 @@ def audible(run: BenchRun, back: int = 1) -> list[Audible]:
 class _OneCase:
     """One case read from start to end, and what the reader told held against what was there."""
 
-    def __init__(self, case: Case) -> None:
+    def __init__(self, case: Case, from_s: float = 0.0) -> None:
         self.case = case
+        self.from_s = from_s
         self.run = case.run()
         self.reader = Reader(case.view)
         self.score = Score()
@@ -165,6 +166,9 @@ class _OneCase:
             if twin is not None:
                 theirs += lit_by_others(frame, twin.advance(commands))
             pings = frame.levels.shape[0]
+            if frame.time_s < self.from_s:
+                last = frame.time_s
+                continue
             for k, seen in enumerate(pings_of_frame(frame, last)):
                 reading = self.reader.see(seen)
                 if not reading.complete and not reading.moments:
@@ -172,7 +176,7 @@ class _OneCase:
                 targets = audible(run, pings - k)
                 self._fishy.append((seen.time_s, [one for one in targets if one.kind in ("fish", "bait")]))
                 told += self._moments(reading, targets)
-                if reading.complete and seen.time_s > 1.0:
+                if reading.complete and seen.time_s > self.from_s + 1.0:
                     self._ping(reading, targets)
                     self._strong_fish(seen.time_s, reading, targets)
             last = frame.time_s
@@ -300,9 +304,9 @@ def lit_by_others(frame: Frame, without: Frame) -> int:
     return int((((frame.levels > 0) & (without.levels == 0)).sum(axis=1) > 2).sum())
 
 
-def score_one(case: Case) -> Score:
-    """One case read from start to end."""
-    return _OneCase(case).read()
+def score_one(case: Case, from_s: float = 0.0) -> Score:
+    """One case read from `from_s` [s] to its end."""
+    return _OneCase(case, from_s).read()
 
 
 def _score_seed(job: tuple[Callable[[int], Case], int]) -> Score:

@@ -186,7 +186,8 @@
       border-bottom: 1.5px solid var(--line);
     }
 
-    .now.quiet {
+    .now.quiet,
+    .now:not(.quiet) + .unit .reason {
       display: none;
     }
 
