@@ -74,6 +74,10 @@ class World {
   section: Pick<Hole, "bottom_depth_m" | "bottom_kind" | "ice_thickness_m" | "face_depth_m"> | null =
     $state(null);
 
+  /** What is taken to be tied on until something else is chosen, on every page. */
+  get usualLure() {
+    return this.lures.find((one) => one.form === "jig" && one.diameter_m >= 0.005) ?? this.lures[0] ?? null;
+  }
   /** Whether an exercise keeps back what is under the hole. */
   hidden = $state(false);
   /** How high fish will come today, on the bore: at the hole chosen, or in the run that is looked at. */

@@ -23,13 +23,14 @@
 
   let { hole, practice }: { hole: Hole; practice: Practice | null } = $props();
 
-  const jig = world.lures.find((one) => one.form === "jig" && one.diameter_m >= 0.005) ?? world.lures[0]!;
   let tab: Tab = $state("Tune");
   // At a hole the reader's own unit and lure; in practice the scene's, until another is chosen.
   const trial = untrack(() => (practice ? null : world.trial));
   world.trial = null;
   let unitId: number | null = $state(untrack(() => practice) ? null : (trial?.unit_id ?? world.units[0]!.id));
-  let lureId: number | null = $state(untrack(() => practice) ? null : (trial?.lure_id ?? jig.id));
+  let lureId: number | null = $state(
+    untrack(() => practice) ? null : (trial?.lure_id ?? world.usualLure!.id),
+  );
   let fishLength = $state(0.3);
   let truth = $state(true);
   let held = $state<number | null>(null);

@@ -30,7 +30,10 @@
 
   const { offBottom: OFF_BOTTOM } = constants;
   const nudge = constants.foot / 4;
-  const goal = $derived(Math.max(scene.bottom_depth_m - OFF_BOTTOM, scene.ice_thickness_m + 0.1));
+  // As the card has it: a little off the bottom, and never above the middle of shallow water.
+  const goal = $derived(
+    Math.max(scene.bottom_depth_m - OFF_BOTTOM, 0.5 * (scene.face_depth_m + scene.bottom_depth_m)),
+  );
   const offBottom = $derived(stream.lureDepth === null ? null : scene.bottom_depth_m - stream.lureDepth);
 </script>
 
@@ -67,7 +70,7 @@
     <button onclick={hand.twitch}>Twitch</button>
     {#if !blind}
       <button class="goal" onclick={() => stream.send({ to_depth_m: goal })}>
-        Lower to {length(OFF_BOTTOM, prefs.system)} off the bottom
+        Lower to {length(scene.bottom_depth_m - goal, prefs.system)} off the bottom
       </button>
     {/if}
   </div>

@@ -52,6 +52,10 @@ const there = (lines: (Line | false)[]) => lines.filter((one) => one !== false);
 const ifAssumed = (card: HoleCard, name: string, words: string) =>
   card.unknowns.some((one) => one.name === name) ? words : "";
 
+/** A position of the gain knob; what lies below its numbers is its lowest. */
+const onKnob = ({ unit }: HoleCard, at: number) =>
+  at <= unit.gain.minimum ? `the knob's lowest` : trim(at, 1);
+
 function gainLines(card: HoleCard, system: System): Line[] {
   const { settings, numbers, gains } = card;
   return [
@@ -72,7 +76,7 @@ function gainLines(card: HoleCard, system: System): Line[] {
       name: "Gain",
       value: trim(settings.gain, 1),
       does: gains.open
-        ? `lure from ${trim(gains.floor!, 1)}, water from ${trim(gains.ceiling, 1)}`
+        ? `lure from ${onKnob(card, gains.floor!)}, water from ${trim(gains.ceiling, 1)}`
         : "no gain shows this lure in quiet water",
     },
     {
@@ -87,7 +91,7 @@ function gainLines(card: HoleCard, system: System): Line[] {
       does: !gains.open
         ? ""
         : gains.firm
-          ? `surely open from ${trim(gains.firm_floor!, 1)} to ${trim(gains.firm_ceiling, 1)}`
+          ? `surely open from ${onKnob(card, gains.firm_floor!)} to ${trim(gains.firm_ceiling, 1)}`
           : "what is not known could close it",
     },
   ];

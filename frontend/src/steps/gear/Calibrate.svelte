@@ -23,7 +23,7 @@
 
   let { unit, changed }: { unit: Unit; changed: (unit: Unit, said: string) => void } = $props();
 
-  const first = world.lures.find((one) => one.form === "jig" && one.diameter_m >= 0.005) ?? world.lures[0]!;
+  const first = world.usualLure!;
   let water: Water = $state({
     bottom_depth_m: world.hole?.bottom_depth_m ?? 9,
     face_depth_m: world.hole?.face_depth_m ?? 0.45,

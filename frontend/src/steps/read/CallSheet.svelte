@@ -26,9 +26,7 @@
   const BOTTOM = limits.ObservationFields.bottom.choices;
 
   let unitId = $state(untrack(() => world.trial?.unit_id ?? world.units[0]?.id ?? 0));
-  let lureId: number | null = $state(
-    untrack(() => world.trial?.lure_id ?? world.lures.find((one) => one.form === "jig")?.id ?? null),
-  );
+  let lureId: number | null = $state(untrack(() => world.trial?.lure_id ?? world.usualLure?.id ?? null));
   let gain = $state<number | null>(null);
   let lureDepth = $state<number | null>(null);
   let shown = $state<number | null>(null);

@@ -99,11 +99,12 @@ def _start(body: BenchWanted) -> Start:
             if body.scene is None
             else from_fields(Scene, body.scene.model_dump(), "the scene")
         )
-        settings = starting_settings(unit, scene.bottom_range_m)
+        settings, margins = starting_settings(unit, scene.bottom_range_m), (0.0, 0.0)
+        if scene.bottom_range_m <= unit.ranges_m[-1]:  # one that is not reached is refused below, by its own words
+            card = card_at(body.hole_id, unit, lure)
+            settings, margins = card.settings, card.margins_db
         if body.settings is not None:
             settings = from_fields(Settings, body.settings.model_dump(), "the settings").checked(unit)
-        reached = scene.bottom_range_m <= unit.ranges_m[-1]  # one that is not is refused below, by its own words
-        margins = card_at(body.hole_id, unit, lure).margins_db if reached else (0.0, 0.0)
         return Start(hole.name, scene, unit, lure, settings, body.lure_depth_m, margins_db=margins)
     if body.scene_id is not None:
         saved = scenes.get(store, body.scene_id).saved

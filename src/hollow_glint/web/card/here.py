@@ -61,6 +61,15 @@ def card_at(hole_id: int, unit: UnitProfile, lure: Lure | None) -> HoleCard:
     return hole_card(known_at(hole_id), unit, lure or USUAL_JIG)
 
 
+def lure_depth_at(hole_id: int, scene: Scene) -> float | None:
+    """Where [m below the surface] the hole's card fishes its lure; None for a card of other water than `scene`."""
+    try:
+        at = known_at(hole_id).lure_at_m
+    except InputError:
+        return None
+    return at if scene.face_depth_m < at < scene.bottom_depth_m else None
+
+
 def water_at(hole: Hole, hole_id: int) -> Scene:
     """The hole as it is: its own depth, ice and face, in the light, life and company that its card takes it to have."""
     own = {name: getattr(hole, name) for name in SCENE_FIELDS if name != "clarity"}

@@ -24,7 +24,7 @@ from ...formats.fields import RoundFields, RoundFile
 from ...store import drills, holes, lures, units
 from ..bench.live import packed
 from ..blueprint import StepBlueprint
-from ..card.here import card_at, water_at
+from ..card.here import card_at, lure_depth_at, water_at
 from ..contract import BODY, HolePath, answers, plain, section_of
 from ..database import database, utc
 from ..files import attachment
@@ -171,7 +171,8 @@ def call(path: HolePath, body: CallWanted) -> dict[str, Any]:
     scene = water_at(hole, path.hole_id)
     unit = units.get(database(), body.unit_id).profile
     lure = None if body.lure_id is None else lures.get(database(), body.lure_id).lure
-    at = sheet_context(scene, unit, lure, body.lure_depth_m, body.gain, body.range_m)
+    depth = body.lure_depth_m if body.lure_depth_m is not None or lure is None else lure_depth_at(path.hole_id, scene)
+    at = sheet_context(scene, unit, lure, depth, body.gain, body.range_m)
     if body.gain is None and body.range_m is None:  # as the hole's card sets it
         at = replace(at, settings=card_at(path.hole_id, unit, lure).settings)
     seen = None if body.seen is None else from_fields(Observation, body.seen.model_dump(), "what was seen")
