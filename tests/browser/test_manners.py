@@ -108,7 +108,7 @@ def test_a_dropped_stream_comes_back_by_itself(chromium, tmp_path, seeded):
         wait_ready(programs[1])
         expect(page.get_by_role("alert")).to_have_count(0, timeout=20_000)
         # On a bench of its own, with the knobs where they stood and the lure on its way back down.
-        expect(page.get_by_role("slider", name="Gain")).to_have_value("26")
+        expect(page.get_by_role("slider", name="Gain")).to_have_value("25")
         expect(page.get_by_test_id("lure-depth")).to_contain_text("27.1 ft", timeout=45_000)
     finally:
         context.close()
