@@ -126,6 +126,36 @@ def find_where_it_disappears(page: Page) -> None:
     page.get_by_role("button", name="Note: just disappears here").click()
 
 
+def test_a_reading_of_a_mark_that_is_gone_is_asked_about_once(open_page):
+    page = open_page("/?seed=5#/hole/1/gear")
+    page.get_by_role("button", name="Two-beam ring", exact=True).click()
+    page.get_by_role("button", name="Calibrate", exact=True).click()
+    page.get_by_role("button", name="Practise on a stand-in").click()
+    for _ in range(12):
+        page.get_by_role("button", name="−4 steps of gain").click()
+        page.wait_for_timeout(400)
+        if "in 0 of 40" in page.locator(".seen").inner_text():
+            break
+    page.get_by_role("button", name="Note: just disappears here").click()
+    expect(page.get_by_role("alert")).to_contain_text("It is gone already")
+    before = page.get_by_test_id("judged").all_inner_texts()
+    page.get_by_role("button", name="Note it all the same").click()
+    expect(page.get_by_role("button", name="Note: just disappears here")).to_be_visible()
+    expect(page.get_by_test_id("judged")).to_have_count(1)
+    assert page.get_by_test_id("judged").all_inner_texts() != before
+
+
+def test_other_numbers_on_a_knob_ask_whether_its_decibels_stay(open_page):
+    page = open_page("/#/hole/1/gear")
+    page.get_by_role("button", name="Two-beam ring", exact=True).click()
+    page.get_by_label("Highest number").fill("50")
+    asked = page.locator(".odd")
+    expect(asked).to_contain_text("from end to end, where it had")
+    asked.get_by_role("button").click()
+    expect(asked).to_have_count(0)
+    page.get_by_role("button", name="Undo changes").click()
+
+
 def test_a_unit_is_calibrated_with_the_stand_in_and_the_card_changes(open_page, program):
     page = open_page("/?seed=5#/hole/1/gear")
     page.get_by_role("button", name="Copy Two-beam ring").click()

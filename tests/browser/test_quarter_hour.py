@@ -161,6 +161,30 @@ def test_an_exercise_is_done_by_touch_on_a_phone(open_page, program):
     assert listed["find the bottom"]
 
 
+def test_an_exercise_keeps_its_answer_off_the_screen_until_its_aim_is_met(open_page):
+    """Before, the section, the bore, the height off the bottom and the coach's button each gave it away."""
+    page = open_page("/#/hole/1/bench/exercise/find%20the%20bottom")
+    coach, exercise = page.get_by_test_id("coach"), page.get_by_test_id("exercise")
+    expect(coach).to_contain_text("This one is yours to find.")
+    expect(coach.get_by_role("button")).to_have_count(0)
+    expect(page.locator("aside.bore")).to_have_text("Yours to find")
+    expect(page.get_by_text("off bottom")).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("Lower to"))).to_have_count(0)
+    expect(page.get_by_role("button", name="Truth: after the aim")).to_be_disabled()
+    page.get_by_role("button", name="Water", exact=True).click()
+    expect(page.get_by_text("What is under the hole is yours to find.")).to_be_visible()
+    page.get_by_role("button", name="Tune", exact=True).click()
+    for _ in range(6):
+        page.get_by_role("button", name="Less range").click()
+        if page.locator("output", has_text=re.compile("^30 ft$")).count():
+            break
+    page.get_by_role("slider", name="Gain").fill("60")
+    expect(exercise).to_contain_text("strongest, lowest line", timeout=20_000)
+    expect(page.locator("aside.bore")).to_contain_text("29.9 ft")
+    expect(page.get_by_text("off bottom")).to_have_count(1)
+    expect(coach).not_to_contain_text("yours to find")
+
+
 def test_a_scene_is_kept_opened_and_removed(open_page, program):
     page = open_chaos(open_page)
     page.get_by_role("button", name="Practice", exact=True).click()
