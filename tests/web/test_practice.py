@@ -24,8 +24,10 @@ def test_a_unit_is_copied_changed_and_removed(client, unit):
         f"/api/units/{made.json['id']}", json={**unit, "name": "Mine", "gain": gain}, headers={"If-Match": '"1"'}
     )
     assert changed.json["gain"]["maximum"] == 30
-    bench = client.post("/api/benches", json={"hole_id": 1, "unit_id": made.json["id"], "lure_id": 3}).json
-    assert bench["settings"]["gain"] == 15.0  # the middle of its own scale
+    gear = {"unit_id": made.json["id"], "lure_id": 3}
+    bench = client.post("/api/benches", json={"hole_id": 1, **gear}).json
+    sheet = client.post("/api/holes/1/calls", json={**gear, "seen": None}).json
+    assert bench["settings"]["gain"] == sheet["settings"]["gain"] == 9.5  # on its own scale
     assert client.delete(f"/api/units/{made.json['id']}").status_code == 204
     is_problem(client.delete(f"/api/units/{made.json['id']}"), 404, "no unit")
     is_problem(client.delete("/api/units/1"), 409, "6 logged strikes")

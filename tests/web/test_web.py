@@ -201,7 +201,7 @@ def test_stream_keeps_the_contract(client, bench):
 def test_a_knob_is_in_the_next_frame(client, bench):
     settings = {**bench["settings"], "gain": 31.0}
     frames, _ = read_frames(client, bench["id"], 5, send=(3, {"settings": settings}))
-    assert [f["settings"]["gain"] for f in frames] == [25.0, 25.0, 25.0, 31.0, 31.0]
+    assert [f["settings"]["gain"] for f in frames] == [24.0, 24.0, 24.0, 31.0, 31.0]
 
 
 def test_same_seed_same_water(client):
