@@ -144,6 +144,16 @@ def test_an_aim_line_is_drawn_and_the_lure_brought_to_it_by_one_key(open_page):
     expect(page.get_by_test_id("lure-depth")).to_contain_text(wanted, timeout=20_000)
 
 
+def bring_the_bottom_in(page, press) -> None:
+    """Do the first exercise, pressing buttons by `press`, until its aim is met."""
+    for _ in range(6):
+        press(page.get_by_role("button", name="Less range"))
+        if page.locator("output", has_text=re.compile("^30 ft$")).count():
+            break
+    page.get_by_role("slider", name="Gain").fill("60")
+    expect(page.get_by_test_id("exercise")).to_contain_text("strongest, lowest line", timeout=20_000)
+
+
 def test_an_exercise_is_done_by_touch_on_a_phone(open_page, program):
     page = open_page("/#/hole/1/bench", viewport=PHONE, has_touch=True, is_mobile=True)
     page.get_by_role("button", name="Practice", exact=True).tap()
@@ -151,12 +161,7 @@ def test_an_exercise_is_done_by_touch_on_a_phone(open_page, program):
     exercise = page.get_by_test_id("exercise")
     expect(exercise).to_contain_text("Bring the bottom into the picture")
     page.get_by_role("button", name="Tune", exact=True).tap()
-    for _ in range(6):
-        page.get_by_role("button", name="Less range").tap()
-        if page.locator("output", has_text=re.compile("^30 ft$")).count():
-            break
-    page.get_by_role("slider", name="Gain").fill("60")
-    expect(exercise).to_contain_text("strongest, lowest line", timeout=20_000)
+    bring_the_bottom_in(page, lambda button: button.tap())
     listed = {one["key"]: one["done_at"] for one in program.ask("GET", "/api/exercises")[1]["exercises"]}
     assert listed["find the bottom"]
 
@@ -164,7 +169,7 @@ def test_an_exercise_is_done_by_touch_on_a_phone(open_page, program):
 def test_an_exercise_keeps_its_answer_off_the_screen_until_its_aim_is_met(open_page):
     """Before, the section, the bore, the height off the bottom and the coach's button each gave it away."""
     page = open_page("/#/hole/1/bench/exercise/find%20the%20bottom")
-    coach, exercise = page.get_by_test_id("coach"), page.get_by_test_id("exercise")
+    coach = page.get_by_test_id("coach")
     expect(coach).to_contain_text("This one is yours to find.")
     expect(coach.get_by_role("button")).to_have_count(0)
     expect(page.locator("aside.bore")).to_have_text("Yours to find")
@@ -174,12 +179,7 @@ def test_an_exercise_keeps_its_answer_off_the_screen_until_its_aim_is_met(open_p
     page.get_by_role("button", name="Water", exact=True).click()
     expect(page.get_by_text("What is under the hole is yours to find.")).to_be_visible()
     page.get_by_role("button", name="Tune", exact=True).click()
-    for _ in range(6):
-        page.get_by_role("button", name="Less range").click()
-        if page.locator("output", has_text=re.compile("^30 ft$")).count():
-            break
-    page.get_by_role("slider", name="Gain").fill("60")
-    expect(exercise).to_contain_text("strongest, lowest line", timeout=20_000)
+    bring_the_bottom_in(page, lambda button: button.click())
     expect(page.locator("aside.bore")).to_contain_text("29.9 ft")
     expect(page.get_by_text("off bottom")).to_have_count(1)
     expect(coach).not_to_contain_text("yours to find")
