@@ -48,6 +48,7 @@ def _parser() -> argparse.ArgumentParser:
 
 
 PRACTICE_AFTER_S = 1.5
+CLOSES_WITHIN_S = 5.0  # the thread that makes a copy of the store, once told to end
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -130,7 +131,8 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
     later.daemon = True
     if demo and not demo_data.has_practice(database):
         later.start()
-    threading.Thread(target=_back_up, args=(database,), daemon=True).start()
+    copying = threading.Thread(target=_back_up, args=(database,), daemon=True)
+    copying.start()
     _say_where(demo, host, port, path)
     if open_browser:
         webbrowser.open(_address(host, port))
@@ -145,7 +147,7 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
             one.terminate()
             one.wait()
         app.config["keeper"].close()
-        database.close_all()
+        _close(database, copying)
     return 0
 
 
@@ -161,6 +163,13 @@ def _back_up(database: Database) -> None:
         logging.getLogger(__name__).warning("No copy of the store could be made: %s", problem)
     finally:
         database.close()
+
+
+def _close(database: Database, copying: threading.Thread) -> None:
+    """Close the store, and before it the copy that may be in the making."""
+    database.stop_copying()
+    copying.join(CLOSES_WITHIN_S)
+    database.close_all()
 
 
 def _address(host: str, port: int) -> str:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import sqlite3
+import threading
+import time
 
 import pytest
 
@@ -94,3 +96,36 @@ def test_a_daily_copy_opens_and_holds_the_same(tmp_path):
     back = Database(moved)
     assert [one.hole.name for one in holes.every(back)] == names
     back.close()
+
+
+def test_a_copy_that_is_being_made_does_not_keep_the_log_from_the_file(tmp_path, monkeypatch):
+    store = Database(tmp_path / "demo.sqlite3")
+    demo.seed(store)
+    begun, ended = threading.Event(), []
+    connect = store._connect
+
+    def slowly() -> int:
+        begun.set()
+        time.sleep(0.02)
+        return 0
+
+    def to_a_slow_one() -> sqlite3.Connection:
+        connection = connect()
+        connection.set_progress_handler(slowly, 10)
+        return connection
+
+    def copy() -> None:
+        try:
+            store.back_up()
+        except sqlite3.OperationalError as why:
+            ended.append(str(why))
+
+    monkeypatch.setattr(store, "_connect", to_a_slow_one)
+    copying = threading.Thread(target=copy, daemon=True)
+    copying.start()
+    assert begun.wait(10)
+    store.stop_copying()
+    copying.join(10)
+    store.close_all()
+    assert len(ended) == 1  # interrupted, or not able to open what it would write
+    assert [one.name for one in tmp_path.iterdir()] == ["demo.sqlite3"]  # no log, and no half copy

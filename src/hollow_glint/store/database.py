@@ -12,7 +12,7 @@ import threading
 import time
 import weakref
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
@@ -104,6 +104,7 @@ class Database:
         self._local = threading.local()
         self._open: weakref.WeakSet[sqlite3.Connection] = weakref.WeakSet()
         self._open_lock = threading.Lock()
+        self._copying: sqlite3.Connection | None = None
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as problem:
@@ -215,11 +216,14 @@ class Database:
             )
             connection.execute(f"PRAGMA user_version = {number}")
 
+    def _connect(self) -> sqlite3.Connection:
+        return sqlite3.connect(self.path, isolation_level=None, check_same_thread=False, factory=_Connection)
+
     def connection(self) -> sqlite3.Connection:
         """This thread's connection."""
         connection: sqlite3.Connection | None = getattr(self._local, "connection", None)
         if connection is None:
-            connection = sqlite3.connect(self.path, isolation_level=None, check_same_thread=False, factory=_Connection)
+            connection = self._connect()
             connection.row_factory = sqlite3.Row
             connection.execute(f"PRAGMA busy_timeout = {BUSY_TIMEOUT_MS}")
             connection.execute("PRAGMA journal_mode = WAL")
@@ -250,7 +254,11 @@ class Database:
             self._local.connection = None
 
     def close_all(self) -> None:
-        """Close every thread's connection: the last one folds the write-ahead log into the file. For the very end."""
+        """Close every thread's connection: the last one folds the write-ahead log into the file. For the very end.
+
+        A copy that is being made must have ended (see `stop_copying`): SQLite closes a connection only when its last
+        statement has, and an end of the program before that would leave the log beside the file.
+        """
         with self._open_lock:
             for connection in list(self._open):
                 connection.close()
@@ -263,8 +271,21 @@ class Database:
             return
         fresh = copy.with_name(f"{copy.name}.new-{os.getpid()}")
         fresh.unlink(missing_ok=True)
-        self.connection().execute("VACUUM INTO ?", (str(fresh),))
-        os.replace(fresh, copy)
+        # A connection of its own, so that it can be interrupted and no other: one that was does not fold the log.
+        self._copying = copying = self._connect()
+        try:
+            copying.execute("VACUUM INTO ?", (str(fresh),))
+            os.replace(fresh, copy)
+        finally:
+            self._copying = None
+            copying.close()
+            fresh.unlink(missing_ok=True)  # half a copy is none
+
+    def stop_copying(self) -> None:
+        """Have a copy that is being made end at once, with sqlite3.OperationalError there; nothing if there is none."""
+        if (copying := self._copying) is not None:
+            with suppress(sqlite3.ProgrammingError):  # it has just ended of itself
+                copying.interrupt()
 
 
 def backup_path(path: Path) -> Path:
