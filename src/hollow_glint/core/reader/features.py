@@ -37,9 +37,8 @@ def features(
     t = view.transmission
     rejection = view.unit.rejections[view.settings.rejection]
     steps = view.thresholds_db.size
-    step_db = float(np.diff(view.thresholds_db).mean()) if steps > 1 else 6.0
     known = story.pairs >= ENOUGH_PAIRS
-    wander = story.wander2**0.5 * step_db / sizing.fish_wander(int(rejection.pings), rejection.needed)
+    wander = evidence.wander_db(one) / sizing.fish_wander(int(rejection.pings), rejection.needed)
     in_top = story.top > MOST_IN_TOP
     rod = story.line_var**0.5
     moved = rod > ROD_MOVED_M
@@ -50,8 +49,7 @@ def features(
         wander if known and not in_top else UNKNOWN,
         story.thick2**0.5 / t.resolution_m if known and in_top else UNKNOWN,
         story.top,
-        evidence.over_the_lure(one),
-        evidence.over_a_fish(one),
+        *evidence.over(one),
         one.rod_score,
         one.still_score,
         story.spread_with(1.0) / rod if moved else UNKNOWN,

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import takewhile
 
 import numpy as np
 
 from ..acoustics.targets import fish_target_strength
-from ..sonar import ping
+from ..checks import Floats
 from . import sizing
 from .evidence import ReaderSetup
 from .report import FishReading, Going, Interest
@@ -43,23 +44,31 @@ class MarkEvidence:
         level = float(self.view.thresholds_db[0]) + (one.story.level - 0.5) * self.step_db
         return sizing.echo_level(level, one.range_m, self.view.unit, self.view.settings)
 
-    def over_the_lure(self, one: Track) -> float:
-        """How much louder it is than what is tied on would be there [dB], by the sonar equation (Urick 1983)."""
-        view, t = self.view, self.view.transmission
-        if view.lure is None:
-            return float("nan")
-        strength = view.lure.target_strength(t.frequency_hz, t.sound_speed_m_s)
-        expected = ping.target_echo_level(t, strength, view.face_depth_m + max(one.range_m, 0.1))
-        over = self.heard_db(one) - expected
-        # As loud as the picture goes is as loud as that or louder.
-        return max(over, 0.0) if one.story.level > view.thresholds_db.size - 0.4 else over
+    @cached_property
+    def lure_db(self) -> float | None:
+        """Target strength of what is tied on [dB re 1 m^2], None when that is not known."""
+        t, lure = self.view.transmission, self.view.lure
+        return None if lure is None else lure.target_strength(t.frequency_hz, t.sound_speed_m_s)
 
-    def over_a_fish(self, one: Track) -> float:
-        """How much louder it is than a fish of 10 cm would be under the face [dB]. Love 1971; Urick 1983."""
-        t = self.view.transmission
-        a_fish = float(fish_target_strength(0.1, t.frequency_hz))
-        depth = self.view.face_depth_m + max(one.range_m, 0.1)
-        return self.heard_db(one) - ping.target_echo_level(t, a_fish, depth)
+    @cached_property
+    def a_fish_db(self) -> float:
+        """Target strength of a fish of 10 cm [dB re 1 m^2]. Love 1971."""
+        return float(fish_target_strength(0.1, self.view.transmission.frequency_hz))
+
+    def strength_db(self, one: Track) -> float:
+        """Its target strength, were it under the face [dB re 1 m^2]."""
+        return self.heard_db(one) - sizing.level_under_face(self.view.transmission, max(one.range_m, 0.1))
+
+    def over(self, one: Track) -> tuple[float, float]:
+        """How much louder it is than what is tied on would be there, and than a fish of 10 cm would be [dB].
+
+        The sonar equation (Urick 1983). Not a number where what is tied on is not known.
+        """
+        strength = self.strength_db(one)
+        lure = float("nan") if self.lure_db is None else strength - self.lure_db
+        if one.story.level > self.view.thresholds_db.size - 0.4:
+            lure = max(lure, 0.0)  # as loud as the picture goes is as loud as that or louder
+        return lure, strength - self.a_fish_db
 
     def fish(self, one: Track, lure: Track | None, time_s: float) -> FishReading:
         view, t = self.view, self.view.transmission
@@ -80,15 +89,13 @@ class MarkEvidence:
 
     def _trend(self, one: Track, time_s: float) -> tuple[float, float]:
         """How fast the mark moves [m/s, down positive] and its level changes [dB/s], over the last TREND_S."""
-        recent = [entry for entry in one.seen if entry[0] > time_s - 2.0 * TREND_S]
+        recent = list(takewhile(lambda entry: entry[0] > time_s - 2.0 * TREND_S, reversed(one.seen)))[::-1]
         if len(recent) < 12:
             return one.speed_m_s, 0.0
-        when = np.array([entry[0] for entry in recent])
-        at = np.array([entry[1] for entry in recent])
+        when, at, level = np.array([entry[:3] for entry in recent]).T
         late = when > time_s - TREND_S
         if late.sum() < 6 or (~late).sum() < 6:
-            return float(np.polyfit(when - time_s, at, 1)[0]), 0.0
-        level = np.array([entry[2] for entry in recent])
+            return _slope(when, at), 0.0
         steps = np.arange(self.view.thresholds_db.size)
         halves = [
             sizing.mean_level((level[part][:, None] > steps).mean(axis=0), self.view.thresholds_db)[0]
@@ -96,8 +103,14 @@ class MarkEvidence:
         ]
         between = float(when[late].mean() - when[~late].mean())
         lit = late & (level > 0)
-        speed = float(np.polyfit(when[lit] - time_s, at[lit], 1)[0]) if lit.sum() > 5 else one.speed_m_s
+        speed = _slope(when[lit], at[lit]) if lit.sum() > 5 else one.speed_m_s
         return speed, (halves[1] - halves[0]) / max(between, 0.3)
+
+
+def _slope(x: Floats, y: Floats) -> float:
+    """Of the line of least squares through the points."""
+    off = x - x.mean()
+    return float(off @ y / (off @ off))
 
 
 def stands_out(one: Track) -> bool:

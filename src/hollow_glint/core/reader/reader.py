@@ -27,6 +27,7 @@ from .tracks import Tracker
 
 FIT_EVERY = 100  # pings between two looks at what the bottom is made of
 STRANGERS_EVERY = 20  # pings between two looks at marks of one ping alone
+NAMED_EVERY, MANY = 2, 6  # pings between two looks at what marks are, half as often at a school of many
 FIRST_S, FIRST_PINGS = 2.0, 12  # before that nobody knows yet what stands
 
 
@@ -39,6 +40,7 @@ class Reader:
         self.tracker: Tracker | None = None
         self._lure = LureFinder()
         self._teller = Teller()
+        self._evidence: MarkEvidence | None = None
         self.strangers: Strangers | None = None
         self._company, self._per_s = False, 0.0
         self._step: float | None = None
@@ -136,7 +138,8 @@ class Reader:
             self._step = self.strangers.drift()[0] if self._company else None
         self._lure.went(moved, seen.time_s, end)
         self._lure.hold_against_rod(self.tracker, seen.time_s)
-        if self._pings % 2 or self._pings < FIRST_PINGS or seen.time_s < self._first_s + FIRST_S:
+        every = NAMED_EVERY if len(self.tracker.tracks) <= MANY else 2 * NAMED_EVERY
+        if self._pings % every or self._pings < FIRST_PINGS or seen.time_s < self._first_s + FIRST_S:
             return PictureReading(seen.time_s, standing=standing, complete=False)
         return self._reading(self.tracker, seen.time_s, standing)
 
@@ -151,7 +154,9 @@ class Reader:
 
     def _reading(self, tracker: Tracker, time_s: float, standing: Standing) -> PictureReading:
         view, finder = self.view, self._lure
-        evidence = MarkEvidence(view, tracker.row_m)
+        evidence = self._evidence
+        if evidence is None or evidence.view is not view or evidence.row_m != tracker.row_m:
+            self._evidence = evidence = MarkEvidence(view, tracker.row_m)
         weigh(tracker, finder, evidence, standing, time_s)
         named = named_marks(tracker, finder, evidence, time_s)
         bottom = self._bottom(standing)

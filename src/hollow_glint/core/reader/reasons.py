@@ -31,13 +31,13 @@ def _wander(one: Track, evidence: MarkEvidence, time_s: float) -> Sentence:
 
 
 def _loud_as_lure(one: Track, evidence: MarkEvidence, time_s: float) -> Sentence:
-    over = evidence.over_the_lure(one)
+    over, _ = evidence.over(one)
     text = "It is {by} louder than your lure would be there." if over >= 0.0 else "It is {by} fainter than your lure."
     return Sentence(text, {"by": Quantity(abs(over), "dB")})
 
 
 def _loud_as_fish(one: Track, evidence: MarkEvidence, time_s: float) -> Sentence:
-    over = evidence.over_a_fish(one)
+    _, over = evidence.over(one)
     length = 0.1 * 10.0 ** (over / sizing.LOVE_SLOPE)
     if length < sizing.SHORTEST_M:
         return Sentence("It is fainter than any fish under the hole that anyone asks about.")

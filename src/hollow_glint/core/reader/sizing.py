@@ -74,6 +74,16 @@ def echo_level(level_db: float, range_m: float, unit: UnitProfile, settings: Set
     return level_db + zero + float(receiver.taken_off(unit, settings, np.array([range_m]))[0])
 
 
+def level_under_face(t: Transmission, range_m: float) -> float:
+    """Echo level [dB re 1 uPa] that a target of 0 dB re 1 m^2 has under the face at `range_m` [m], to 1 mm."""
+    return _level_under_face(t, round(range_m, 3))
+
+
+@lru_cache(maxsize=8192)
+def _level_under_face(t: Transmission, range_m: float) -> float:
+    return ping.target_echo_level(t, 0.0, t.face_depth_m + range_m)
+
+
 @dataclass(frozen=True)
 class FishSpan:
     """What a fish's mark leaves open.
@@ -115,7 +125,7 @@ def fish_span(t: Transmission, range_m: float, echo_db: float, sd_db: float, row
 
     Two standard deviations either way; fish from SHORTEST_M to LONGEST_M. Love 1971; the sonar equation (Urick 1983).
     """
-    on_axis_db = echo_db - ping.target_echo_level(t, 0.0, t.face_depth_m + max(range_m, 0.06))
+    on_axis_db = echo_db - level_under_face(t, max(range_m, 0.06))
     angle, pattern = _angles(t)
     at_10_cm = float(fish_target_strength(0.1, t.frequency_hz))
     length = 0.1 * 10.0 ** ((on_axis_db - pattern - at_10_cm) / LOVE_SLOPE)
