@@ -26,6 +26,8 @@ TRUE_KINDS = ("lure", "second lure", "fish", "bait", "still", "nothing")
 READ_KINDS = ("lure", "second lure", "fish", "bait", "still")
 STRONG_DB = 8.0  # over the first colour: a fish that lights it in nine pings of ten
 STRONG_S = 3.0
+SEEN_S = 1.0  # from which on anyone can tell a fish from a speck
+TIMELY_S = 0.4
 THEIRS_PER_S = 2.0  # pings a second with a neighbour's mark in them, from which anyone would see it
 
 
@@ -48,6 +50,7 @@ class Score:
     strong_told: int = 0
     touching: int = 0
     touching_timely: int = 0
+    touching_could: int = 0
     touching_told: int = 0
     touching_true: int = 0
     bottom_seen: int = 0
@@ -135,6 +138,30 @@ def audible(run: BenchRun, back: int = 1) -> list[Audible]:
     return out
 
 
+class _Onlooker:
+    """Whoever sees where each echo truly is, once it has lit the picture for SEEN_S, but not what a fish wants: no
+    reader of the picture could tell better when marks touch."""
+
+    def __init__(self, resolution_m: float) -> None:
+        self._resolution_m = resolution_m
+        self._seen_since: dict[tuple[str, int, float], float] = {}
+        self._touching = False
+
+    def touch_begins(self, time_s: float, targets: list[Audible]) -> bool:
+        """Whether fish and lure begin to touch now: as the bench counts it, a pulse apart, two to part again."""
+        lit = [one for one in targets if one.over_db > 0.0]
+        lure = next((one.range_m for one in lit if one.kind == "lure"), None)
+        fish = [one for one in lit if one.kind == "fish"]
+        self._seen_since = {one.who: self._seen_since.get(one.who, time_s) for one in fish}
+        near = self._resolution_m * (2.0 if self._touching else 1.0)
+        was, self._touching = (
+            self._touching,
+            lure is not None
+            and any(abs(one.range_m - lure) < near and time_s - self._seen_since[one.who] >= SEEN_S for one in fish),
+        )
+        return self._touching and not was
+
+
 class _OneCase:
     """One case read from start to end, and what the reader told held against what was there."""
 
@@ -161,6 +188,8 @@ class _OneCase:
         last = 0.0
         told: list[float] = []
         true: list[float] = []
+        could: list[float] = []
+        onlooker = _Onlooker(run.transmission.resolution_m)
         for commands in case.hand:
             frame = run.advance(commands)
             if twin is not None:
@@ -180,13 +209,16 @@ class _OneCase:
                     self._ping(reading, targets)
                     self._strong_fish(seen.time_s, reading, targets)
             last = frame.time_s
-            if any(event.kind == "marks touching" for event in frame.events):
-                targets = audible(run)
-                if any(one.kind == "lure" for one in targets) and any(one.kind == "fish" for one in targets):
-                    true.append(frame.time_s)
+            targets = audible(run)
+            if onlooker.touch_begins(frame.time_s, targets):
+                could.append(frame.time_s)
+            shown = {one.kind for one in targets}
+            if {"lure", "fish"} <= shown and any(event.kind == "marks touching" for event in frame.events):
+                true.append(frame.time_s)
         score.seconds = last
         score.touching = len(true)
-        score.touching_timely = sum(any(abs(a - b) <= 0.4 for a in told) for b in true)
+        score.touching_timely = sum(any(abs(a - b) <= TIMELY_S for a in told) for b in true)
+        score.touching_could = sum(any(abs(a - b) <= TIMELY_S for a in could) for b in true)
         score.touching_told = len(told)
         self._what_stands(theirs / max(last, 1.0))
         if score.lure_visible:
@@ -351,7 +383,8 @@ def lines(score: Score) -> list[str]:
         f"moments a minute: {score.moments.total() / max(score.seconds / 60.0, 1e-9):.1f}",
         f"true depth inside the stated span: {share(score.inside, score.spans)}, "
         f"median span {np.median(score.widths) if score.widths else 0.0:.2f} m",
-        f"marks touching told within 0.4 s: {share(score.touching_timely, score.touching)} of {score.touching}; "
+        f"marks touching told within {TIMELY_S:g} s: {share(score.touching_timely, score.touching)} "
+        f"of {score.touching} (whoever knew every range: {share(score.touching_could, score.touching)}); "
         f"told {score.touching_told} times in all, {share(score.touching_true, score.touching_told)} with a fish there",
         f"bottom found within 0.12 m: {share(score.bottom_right, score.bottom_seen)}",
     ]

@@ -119,21 +119,21 @@ def test_a_fish_that_goes_on_as_another_track_is_not_told_twice():
 
 @pytest.mark.parametrize(
     ("gap", "hidden", "touches"),
-    [(0.05, False, True), (-0.05, False, True), (0.08, False, False), (0.13, True, True), (0.15, True, False)],
+    [(0.06, False, True), (-0.06, False, True), (0.08, False, False), (0.06, True, True), (0.08, True, False)],
 )
-def test_marks_touch_within_a_pulse_and_hidden_ones_within_two(gap, hidden, touches):
+def test_marks_touch_within_a_pulse(gap, hidden, touches):
     teller = Teller()
-    seen_for(teller, [fish()], 1.0)
-    assert ("marks touching" in kinds(told(teller, [fish(gap=gap, hidden=hidden)], 2.0))) == touches
+    seen_for(teller, [fish()], 1.0, a_lure())
+    assert ("marks touching" in kinds(told(teller, [fish(gap=gap, hidden=hidden)], 2.0, a_lure()))) == touches
 
 
 def test_what_was_never_a_mark_apart_or_keeps_beside_a_lure_on_its_way_does_not_touch_it():
     beside = Teller()
-    seen_for(beside, [fish(gap=0.02)], 1.0)
-    assert "marks touching" not in kinds(told(beside, [fish(gap=0.02)], 2.0))
+    seen_for(beside, [fish(gap=0.02)], 1.0, a_lure())
+    assert "marks touching" not in kinds(told(beside, [fish(gap=0.02)], 2.0, a_lure()))
     for moved_m, touches in ((0.05, True), (0.4, False)):
         teller = Teller()
-        seen_for(teller, [fish()], 1.0)
+        seen_for(teller, [fish()], 1.0, a_lure())
         found = kinds(told(teller, [fish(gap=0.02)], 2.0, a_lure(), moved_m=moved_m))
         assert ("marks touching" in found) == touches
 
@@ -142,7 +142,7 @@ def test_a_mark_that_stays_swollen_with_no_fish_near_is_how_the_lure_hangs_now()
     teller = Teller()
     told(teller, [], 1.0, a_lure(0.1))
     heard = [t for t in np.arange(4.0, 30.0, 0.25) if told(teller, [], float(t), a_lure(0.3))]
-    assert heard == [4.0, 7.0], "then it is taken for what it is"
+    assert heard == [4.0], "told once, and then taken for what it is"
 
 
 def test_a_lure_whose_echo_depends_on_how_it_hangs_swells_only_beside_a_fish():
@@ -152,11 +152,19 @@ def test_a_lure_whose_echo_depends_on_how_it_hangs_swells_only_beside_a_fish():
         assert bool(told(teller, others, 4.0, a_lure(0.3), wavers=True)) == about
 
 
-def test_touching_is_told_again_only_after_three_seconds():
+def test_touching_is_told_once_and_again_only_when_they_have_parted():
     teller = Teller()
-    seen_for(teller, [fish()], 1.0)
-    times = [t for t in np.arange(2.0, 10.0, 0.5) if told(teller, [fish(gap=0.01)], float(t))]
-    assert times == [2.0, 5.0, 8.0]
+    seen_for(teller, [fish()], 1.0, a_lure())
+    gaps = {2.0: 0.01, 3.0: 0.1, 4.0: 0.05, 6.0: 0.2, 7.0: 0.2, 8.0: 0.05, 9.0: 0.05}
+    times = [t for t, gap in gaps.items() if "marks touching" in kinds(told(teller, [fish(gap=gap)], t, a_lure()))]
+    assert times == [2.0, 8.0], "two pulses of 7 cm apart is parted"
+
+
+def test_two_at_the_lure_are_told_once():
+    teller = Teller()
+    seen_for(teller, [fish(1), fish(2)], 1.0, a_lure())
+    assert kinds(told(teller, [fish(1, 0.02), fish(2, 0.03)], 2.0, a_lure())) == ["marks touching"]
+    assert told(teller, [fish(1, 0.02), fish(2, 0.5)], 3.0, a_lure()) == []
 
 
 @pytest.mark.parametrize(
@@ -184,8 +192,8 @@ def test_a_fish_above_the_lure_does_not_come_up():
 @pytest.mark.parametrize(("after", "is_told"), [(LATELY_TOUCHED_S - 1.0, True), (LATELY_TOUCHED_S + 1.0, False)])
 def test_a_fish_is_put_off_only_when_it_touched_of_late(after, is_told):
     teller = Teller()
-    seen_for(teller, [fish()], 1.0)
-    told(teller, [fish(gap=0.01)], 2.0)
+    seen_for(teller, [fish()], 1.0, a_lure())
+    told(teller, [fish(gap=0.01)], 2.0, a_lure())
     assert ("put off" in kinds(told(teller, [fish(interest="put off")], 2.0 + after))) == is_told
 
 

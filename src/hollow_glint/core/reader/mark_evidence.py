@@ -10,6 +10,7 @@ import numpy as np
 
 from ..acoustics.targets import fish_target_strength
 from ..checks import Floats
+from ..sonar.pulse import begins_behind
 from . import sizing
 from .evidence import ReaderSetup
 from .report import FishReading, Going, Interest
@@ -84,8 +85,22 @@ class MarkEvidence:
         going: Going = "leaving" if leaving else "closing" if closing else "here"
         if going == "here" and abs(speed) > 0.025:
             going = "sinking" if speed > 0.0 else "rising"
-        gap = None if lure is None else one.range_m - lure.range_m
+        gap = None if lure is None else self.gap_m(one, lure)
         return FishReading(span, speed, seems, trend, going, _interest(gap, seems, going), gap)
+
+    def gap_m(self, one: Track, lure: Track) -> float:
+        """From the lure's echo down to another's as they are now [m]: their fronts, less what the louder begins early,
+        and less what both have gone on since the pings that rejection shows."""
+        resolution_m = self.view.transmission.resolution_m
+        kept = min(int(self.view.unit.rejections[self.view.settings.rejection].pings), len(one.seen))
+        lag_s = 0.5 * (one.seen[-1][0] - one.seen[-kept][0])
+        gone_on = (one.speed_m_s - lure.speed_m_s) * lag_s
+        gone_on = min(max(gone_on, -resolution_m), resolution_m)
+        return one.range_m - lure.range_m - self._front_m(one) + self._front_m(lure) + gone_on
+
+    def _front_m(self, one: Track) -> float:
+        """How far behind its echo's leading edge a mark begins [m]."""
+        return begins_behind((one.level_mean - 0.5) * self.step_db) * self.view.transmission.resolution_m
 
     def _trend(self, one: Track, time_s: float) -> tuple[float, float]:
         """How fast the mark moves [m/s, down positive] and its level changes [dB/s], over the last TREND_S."""

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..wording import Quantity, Sentence
-from .report import BottomReading, MarkName, Moment, MomentKind, NamedMark
+from .report import BottomReading, FishReading, MarkName, Moment, MomentKind, NamedMark
 from .track import Track
 
 SWELL_PINGS = 5
@@ -18,7 +18,8 @@ HANGS_M, GOES_M = 0.03, 0.12  # line moved in a second: less, and the lure hangs
 ALONE_S = 2.0  # a lure must have been looked at for so long before its mark can be said to swell
 SETTLES_S = 3.0  # what swells for so long with no fish near is how it hangs now
 BESIDE_M, LATELY_S = 1.5, 5.0  # a fish so near to the lure, and seen so lately, may be what swells its mark
-TOUCHING = 0.75  # of a pulse apart: a mark's front is a little ahead of its echo
+TOUCHING, PARTED = 1.0, 2.0  # pulses apart from which on they touch, and are parted again
+LEAST_TOUCHING_S = 1.0  # what touched is parted no sooner
 APART = 1.5  # pulses between fish and lure from which they are two marks: what touches has come from there
 LATELY_TOUCHED_S = 20.0  # a fish that turns away this long after touching was put off
 IGNORES_S = 25.0
@@ -61,7 +62,8 @@ class LureNow:
 @dataclass
 class _Seen:
     """A fish as it was followed: since when it is called one, whether it was told, when and where it was last named
-    [m from the face], since when it is called something else, whether it was ever a mark apart from the lure's."""
+    [m from the face], since when it is called something else, whether it was ever a mark apart from the lure's,
+    when it was last at the lure."""
 
     since_s: float
     told: bool = False
@@ -69,6 +71,7 @@ class _Seen:
     range_m: float = 0.0
     other_since_s: float | None = None
     apart: bool = False
+    touched_s: float = -1e9
 
 
 class Teller:
@@ -80,6 +83,8 @@ class Teller:
         self._lure_alone: tuple[float, float, int] | None = None  # thickness, level and number of the lure's mark
         self._alone_since_s = 0.0
         self._swollen_since_s: float | None = None
+        self._touching, self._touched_s = False, -1e9  # whether something is at the lure; when that was last seen
+        self._swelled = False  # whether its mark was thicker than alone a moment ago
         self._out: list[Moment] = []
 
     def moments(
@@ -88,23 +93,58 @@ class Teller:
     ) -> tuple[Moment, ...]:  # fmt: skip
         """What is new at `time_s` [s]. Lengths in [m]."""
         self._out = []
-        if lure is not None:
-            about = any(
-                one.told and abs(one.range_m - lure.track.range_m) < BESIDE_M and time_s - one.last_s < LATELY_S
-                for one in self._fish.values()
-            )
-            swollen = self._swells(lure, row_m, about, time_s)
-            if swollen > (SWOLLEN if about else np.inf if lure.wavers else MUCH_SWOLLEN):
-                say = "Your lure's mark swells: something is beside it."
-                self._tell(time_s, "marks touching", lure.track.id, say, 3.0)
         for mark in named:
             self._follow(mark, time_s)
-            if mark.kind == "fish" and mark.fish is not None and mark.fish.gap_m is not None and self._is_told(mark):
-                self._of_fish(mark, mark.fish.gap_m, lure, time_s, resolution_m)
+        told = [mark for mark in named if mark.fish is not None and mark.fish.gap_m is not None and self._is_told(mark)]
+        if lure is not None:
+            self._touch(told, lure, time_s, resolution_m, row_m)
+        for mark in told:
+            assert mark.fish is not None
+            self._of_fish(mark, mark.fish, time_s)
         self._who_left(time_s)
         if bottom is not None and bottom.restless and not any(mark.kind in FISH_NAMES for mark in named):
             self._tell(time_s, "restless bottom", -1, "The bottom's edge is restless.", 30.0)
         return tuple(self._out)
+
+    def _touch(
+        self, told: Sequence[NamedMark], lure: LureNow, time_s: float, resolution_m: float, row_m: float
+    ) -> None:
+        """Whether something is at the lure: told when it comes there, and not again before it has parted."""
+        near: list[NamedMark] = []
+        still_there = False
+        for mark in told:
+            assert mark.fish is not None and mark.fish.gap_m is not None
+            gap, one = abs(mark.fish.gap_m), self._fish[mark.track]
+            one.apart |= not mark.hidden and gap > APART * resolution_m
+            still_there |= gap < PARTED * resolution_m
+            # What keeps beside a lure that goes up or down fast is the lure's own echo.
+            if gap < TOUCHING * resolution_m and one.apart and lure.moved_m < GOES_M:
+                one.touched_s = time_s
+                near.append(mark)
+        about = any(
+            one.told and abs(one.range_m - lure.track.range_m) < BESIDE_M and time_s - one.last_s < LATELY_S
+            for one in self._fish.values()
+        )
+        swollen = self._swells(lure, row_m, about, time_s)
+        swells = swollen > (SWOLLEN if about else np.inf if lure.wavers else MUCH_SWOLLEN)
+        if near and not self._touching:
+            gap_m = min(abs(mark.fish.gap_m or 0.0) for mark in near if mark.fish is not None)
+            self._tell(
+                time_s, "marks touching", near[0].track, "Fish and lure are {gap} apart.", 1.0, gap=Quantity(gap_m, "m")
+            )
+        elif swells and not self._swelled and not self._touching:
+            say = "Your lure's mark swells: something is beside it."
+            self._tell(time_s, "marks touching", lure.track.id, say, 1.0)
+        begins = bool(near) or (swells and not self._swelled)
+        self._swelled = swells
+        if begins:
+            self._touched_s = time_s
+        self._touching = begins or (self._touching and (still_there or time_s - self._touched_s < LEAST_TOUCHING_S))
+        base = self._lure_alone
+        if base is not None and lure.track.thick_m > 1.25 * base[0] > 0.0:
+            for mark in near:
+                if mark.hidden:
+                    self._tell(time_s, "merged", mark.track, "The marks are one, and it swells.", 6.0)
 
     def _is_told(self, mark: NamedMark) -> bool:
         one = self._fish.get(mark.track)
@@ -163,28 +203,19 @@ class Teller:
             self._told[track, kind] = time_s
             self._out.append(Moment(kind, time_s, track, Sentence(text, values), DO[kind]))
 
-    def _of_fish(self, mark: NamedMark, gap: float, lure: LureNow | None, time_s: float, resolution_m: float) -> None:
-        fish, track = mark.fish, mark.track
-        assert fish is not None
+    def _of_fish(self, mark: NamedMark, fish: FishReading, time_s: float) -> None:
+        """What a told fish does that is not at the lure."""
+        track, one, gap = mark.track, self._fish[mark.track], fish.gap_m or 0.0
+        if one.touched_s == time_s:
+            return
         apart = Quantity(abs(gap), "m")
-        one = self._fish[track]
-        one.apart |= not mark.hidden and abs(gap) > APART * resolution_m
-        near = abs(gap) < TOUCHING * resolution_m or (mark.hidden and abs(gap) < 2.0 * resolution_m)
-        # What keeps beside a lure that goes up or down fast is the lure's own echo.
-        near &= one.apart and (lure is None or lure.moved_m < GOES_M)
         here_for = time_s - self._told.get((track, "fish in the cone"), float("inf"))
-        touched_ago = time_s - self._told.get((track, "marks touching"), -1e9)
-        if near:
-            self._tell(time_s, "marks touching", track, "Fish and lure are {gap} apart.", 3.0, gap=apart)
-            base = self._lure_alone
-            if mark.hidden and lure is not None and base is not None and lure.track.thick_m > 1.25 * base[0] > 0.0:
-                self._tell(time_s, "merged", track, "The marks are one, and it swells.", 6.0)
-        elif fish.interest == "charging":
+        if fish.interest == "charging":
             speed = Quantity(abs(fish.seems_m_s), "m/s")
             self._tell(time_s, "charging", track, "It comes at {speed} to your lure.", speed=speed)
         elif fish.interest == "curious" and gap > 0.0 and fish.seems_m_s < -0.03:
             self._tell(time_s, "coming up", track, "A fish comes up, {gap} below your lure.", gap=apart)
-        elif fish.interest == "put off" and touched_ago < LATELY_TOUCHED_S:
+        elif fish.interest == "put off" and time_s - one.touched_s < LATELY_TOUCHED_S:
             self._tell(time_s, "put off", track, "It turns away, {gap} from your lure.", gap=apart)
         elif fish.interest == "steady" and fish.going == "here" and here_for > IGNORES_S:
             text = "It has been here for half a minute and has not moved to you."

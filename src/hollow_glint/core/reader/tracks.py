@@ -21,6 +21,7 @@ LOST = -3.0
 MOST_SURE = 24.0  # so that a track long followed can still be lost
 MOST_TENTATIVE = 40
 FASTEST_M_S = 0.7  # a fish up or down the column
+BY_END = 0.2  # how much a ping's end of a mark says of where the lower of two in it begins
 HIDDEN_S = 6.0  # how long a track coasts inside another or in the bottom
 WELL_KNOWN = 40  # lit pings from which it is known how a mark shines, and where a lure hangs on its line...
 STRAYS_M = 0.1  # ... to this
@@ -60,6 +61,7 @@ class Tracker:
         self._pings = 0
         self._waiting: list[tuple[float, Marks]] = []
         self._crowded: set[int] = set()
+        self._lure: int | None = None
         self._range_m: Floats = np.zeros(0)
         self._at_least: Floats = np.zeros((steps, 0))
         self._begun = np.zeros((CLASSES, 1))  # marks that begin in each CELL_M, a ping, this strong...
@@ -94,7 +96,7 @@ class Tracker:
         `range_m` has reached each level of late; `blurred` while the lure
         goes too fast for rejection to show it.
         """
-        self._range_m, self._at_least = range_m, at_least
+        self._range_m, self._at_least, self._lure = range_m, at_least, lure
         for one in self.every:
             self._predict(one, dt, line_in_m, one.id == lure)
         self._crowded = self._too_near()
@@ -287,6 +289,13 @@ class Tracker:
         if inside is not None:
             one.hidden += dt
             one.hidden_in = inside
+            if inside >= 0 and one.thick_m and one.id != self._lure:  # which hangs where the line brings it
+                # Two in one mark: its front is the upper one's, its end the lower one's.
+                front, end = (
+                    float(marks.range_m[mark_of[inside]] + k * marks.thick_m[mark_of[inside]]) for k in (0, 1)
+                )
+                if one.range_m > front:
+                    one.range_m += BY_END * (max(end - one.thick_m, front) - one.range_m)
             one.speed_m_s *= 0.9
             one.variance_m2 = min(one.variance_m2, 0.01)
             return

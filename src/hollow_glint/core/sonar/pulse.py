@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from ..checks import Floats
 
 SKIRT_DB_PER_PULSE = 24.0  # how fast the trailing skirt falls, in pulse lengths. Common practice, no source.
+RISE_PULSES = 0.25
 KERNEL_PULSES = 4.0  # a kernel ends where its skirt is 73 dB down
 LAID_WITH_FRONT = 2  # bins of the skirt
 
@@ -21,12 +22,19 @@ def pulse_envelope(lengths: Floats) -> Floats:
     reverberation keeps the closed form with c tau / 2 (Simmonds and MacLennan 2005). The skirt is why a stronger echo
     is also a thicker one.
     """
-    rise = 0.25
     skirt_area = 10.0 / (SKIRT_DB_PER_PULSE * np.log(10.0))
-    plateau_end = 1.0 + rise / 2.0 - skirt_area
-    rising: Floats = np.sin(np.pi / 2.0 * np.clip(lengths / rise, 0.0, 1.0)) ** 2
+    plateau_end = 1.0 + RISE_PULSES / 2.0 - skirt_area
+    rising: Floats = np.sin(np.pi / 2.0 * np.clip(lengths / RISE_PULSES, 0.0, 1.0)) ** 2
     falling: Floats = 10.0 ** (-SKIRT_DB_PER_PULSE / 10.0 * np.maximum(lengths - plateau_end, 0.0))
     return rising * falling
+
+
+def begins_behind(over_db: float) -> float:
+    """How far behind its leading edge an echo lights a colour [pulse lengths] that its plateau is `over_db` [dB] over.
+
+    A loud echo does at once, a faint one at the end of its rise: of two at one range the louder begins higher.
+    """
+    return RISE_PULSES * 2.0 / np.pi * float(np.arcsin(10.0 ** (-max(over_db, 0.0) / 20.0)))
 
 
 @dataclass(frozen=True, eq=False)
