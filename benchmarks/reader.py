@@ -138,6 +138,11 @@ def audible(run: BenchRun, back: int = 1) -> list[Audible]:
     return out
 
 
+def fish_of(targets: list[Audible]) -> list[Audible]:
+    """Those that are fish, bait among them."""
+    return [one for one in targets if one.kind in ("fish", "bait")]
+
+
 class _Onlooker:
     """Whoever sees where each echo truly is, once it has lit the picture for SEEN_S, but not what a fish wants: no
     reader of the picture could tell better when marks touch."""
@@ -172,6 +177,7 @@ class _OneCase:
         self.reader = Reader(case.view)
         self.score = Score()
         self._told_tracks: set[int] = set()
+        self._told_who: set[tuple[str, int, float]] = set()  # told once, and its track may have been lost since
         self._strong: dict[tuple[str, int, float], list[float]] = {}  # since when, last seen, told
         self._fishy: deque[tuple[float, list[Audible]]] = deque(maxlen=40)
 
@@ -203,7 +209,7 @@ class _OneCase:
                 if not reading.complete and not reading.moments:
                     continue
                 targets = audible(run, pings - k)
-                self._fishy.append((seen.time_s, [one for one in targets if one.kind in ("fish", "bait")]))
+                self._fishy.append((seen.time_s, fish_of(targets)))
                 told += self._moments(reading, targets)
                 if reading.complete and seen.time_s > self.from_s + 1.0:
                     self._ping(reading, targets)
@@ -234,12 +240,14 @@ class _OneCase:
                 touching.append(moment.time_s)
                 reach = 2.0 * self.run.transmission.resolution_m
                 lures = [one.range_m for one in targets if one.kind == "lure"]
-                fish = [one for one in targets if one.kind in ("fish", "bait")]
+                fish = fish_of(targets)
                 score.touching_true += any(one.off(at) < reach for one in fish for at in lures)
             if moment.kind == "fish in the cone":
                 score.fish_told += 1
                 self._told_tracks.add(moment.track)
                 at = next((mark.range_m for mark in reading.marks if mark.track == moment.track), None)
+                if at is not None:
+                    self._told_who |= {one.who for one in fish_of(targets) if one.off(at) < self.near_m}
                 score.fish_true += at is not None and any(
                     one.off(at) < self.near_m
                     for when, fish in self._fishy
@@ -266,7 +274,7 @@ class _OneCase:
                 since[2] = float(any(
                     one.off(mark.range_m) < self.near_m
                     for mark in reading.marks
-                    if mark.track in self._told_tracks and mark.kind in ("fish", "bait")
+                    if mark.kind in ("fish", "bait") and (mark.track in self._told_tracks or one.who in self._told_who)
                 ))  # fmt: skip
         for who, since in list(self._strong.items()):
             if since[0] >= 0.0 and who not in alive and time_s - since[1] > 0.5:

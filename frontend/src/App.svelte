@@ -88,7 +88,9 @@
     {:else if !world.ready}
       <main class="message"><p>Opening the hole.</p></main>
     {:else}
-      {#if !world.lost}<Bore />{/if}
+      {#if !world.lost && !world.pictured}
+        <div class="spine" class:needed={world.step === "hole"}><Bore /></div>
+      {/if}
       {#if world.lost}
         <main class="message">
           <h1>Hole {world.lost} is not here</h1>
@@ -198,7 +200,16 @@
     min-height: 0;
   }
 
-  .message {
+  .spine {
+    min-height: 0;
+  }
+
+  /* Where a picture of the column stands, the bore is its first column and takes no place of its own. */
+  .body > :global(main) {
+    grid-column: 2;
+  }
+
+  .body > .message {
     grid-column: 1 / -1;
     display: grid;
     align-content: center;
@@ -214,7 +225,7 @@
     }
 
     header,
-    .body > :global(aside) {
+    .spine {
       display: none;
     }
 
@@ -250,6 +261,11 @@
 
     .body {
       grid-row: 2;
+    }
+
+    /* Where it says nothing that is not on the page, it takes no width. */
+    .spine:not(.needed) {
+      display: none;
     }
 
     nav {

@@ -108,7 +108,7 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
         return _refuse(str(problem))
     except sqlite3.Error as problem:
         return _refuse(words_for(problem).sentence)
-    app = create_app(database, bound_to=host, pace=pace)
+    app = create_app(database, bound_to=host, pace=pace, demo=demo)
     try:
         socket.getaddrinfo(host, port)
     except OSError:

@@ -1,4 +1,5 @@
 // What every screen stands on: the holes, the gear, the strikes, and where in the application we are.
+import { untrack } from "svelte";
 import { api, ok, Problem } from "./api/client";
 import type {
   Exercise,
@@ -63,14 +64,12 @@ class World {
   field: string | null = $state(null);
   ready = $state(false);
   trouble: string | null = $state(null);
-  /** Shown on the bore while the Bench runs: lure depth [m], and the picture's window [m below the surface]. */
+  /** Shown on the bore by the card: lure depth [m], and the picture's window [m below the surface]. */
   lureDepth: number | null = $state(null);
   window: { top: number; bottom: number } | null = $state(null);
   /** Shown on the bore while a hole is being edited. */
   draft: Hole | null = $state(null);
-  /** Whether that section is another hole than the one chosen, so that its strikes have no place in it. */
-  elsewhere = $state(false);
-  /** The section that the Bench stands over, where it is not the hole's own. */
+  /** The section as the card takes it, where it is not the hole's own. */
   section: Pick<Hole, "bottom_depth_m" | "bottom_kind" | "ice_thickness_m" | "face_depth_m"> | null =
     $state(null);
 
@@ -78,15 +77,23 @@ class World {
   get usualLure() {
     return this.lures.find((one) => one.form === "jig" && one.diameter_m >= 0.005) ?? this.lures[0] ?? null;
   }
-  /** Whether an exercise keeps back what is under the hole. */
-  hidden = $state(false);
-  /** How high fish will come today, on the bore: at the hole chosen, or in the run that is looked at. */
+  /** How high fish will come today at the hole chosen. */
   riseLine: RiseLine | null = $state(null);
-  /** Whether that is a run's, so that a hole's own is not put over it. */
-  riseOfRun = $state(false);
+  private pictures = $state(0);
 
   hole = $derived(this.holes.find((one) => one.id === this.holeId) ?? null);
   strikesHere = $derived(this.strikes.filter((one) => one.hole_id === this.holeId));
+
+  /** Whether the screen has a picture of the column: the bore is its first column then, and stands nowhere else. */
+  get pictured(): boolean {
+    return this.pictures > 0;
+  }
+
+  /** For as long as a screen has one: gives what to call when it goes. */
+  withPicture(): () => void {
+    this.pictures = untrack(() => this.pictures) + 1;
+    return () => (this.pictures = untrack(() => this.pictures) - 1);
+  }
 
   async load() {
     try {
@@ -132,9 +139,9 @@ class World {
       const { line } = await ok(
         api.GET("/api/holes/{hole_id}/rise-line", { params: { path: { hole_id: id } } }),
       );
-      if (id === this.holeId && !this.riseOfRun) this.riseLine = line;
+      if (id === this.holeId) this.riseLine = line;
     } catch {
-      if (!this.riseOfRun) this.riseLine = null; // the hole is gone, or the program: said elsewhere
+      this.riseLine = null; // the hole is gone, or the program: said elsewhere
     }
   }
 

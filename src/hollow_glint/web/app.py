@@ -19,6 +19,7 @@ from ..store.database import Database
 from . import busy, guard, problems
 from .bench import routes as bench
 from .bench import scenes
+from .bench.first_fish import FirstFish
 from .bench.live import LiveBenches
 from .blueprint import StepBlueprint
 from .card import routes as card
@@ -105,8 +106,9 @@ def _take_extensions(schema: Any, own: Any) -> None:
             _take_extensions(one, same)
 
 
-def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.0) -> Application:
-    """The application over `database`, answering at the address it is `bound_to`, its water `pace` times as fast."""
+def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.0, demo: bool = False) -> Application:
+    """The application over `database`, answering at the address it is `bound_to`, its water `pace` times as fast; in a
+    `demo` a willing fish comes first."""
     app = Application(
         "hollow_glint",
         info=Info(title="Hollow Glint", version=__version__, description="All values in SI units."),
@@ -118,6 +120,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         static_folder=None,
     )
     app.config["database"] = database
+    app.config["first_fish"] = FirstFish(demo)
     app.config["live_benches"] = LiveBenches(pace=pace)
     app.config["imports"] = recordings.Imports()
     app.config["keeper"] = Keeper(database)

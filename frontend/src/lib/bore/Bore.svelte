@@ -1,5 +1,7 @@
 <script lang="ts">
-  // The spine: the current hole as a vertical section, on every screen. Touch a part to edit it.
+  // The spine: the current hole as a vertical section, on every screen without a picture of the column, whose first
+  // column it is there. Touch a part to edit it.
+  import { ticks } from "../picture/axis";
   import { prefs } from "../prefs.svelte";
   import { depth, small } from "../units";
   import { world } from "../world.svelte";
@@ -19,13 +21,19 @@
   const ice = $derived(hole ? Math.max(y(hole.ice_thickness_m), 3) : 0);
   const face = $derived(hole ? Math.max(y(hole.face_depth_m), 4) : 0);
   const bottom = $derived(hole ? y(hole.bottom_depth_m) : height);
+  // Its own ticks, clear of what is written at both ends.
+  const figures = $derived(
+    hole
+      ? [...ticks({ top: 0, bottom: hole.bottom_depth_m }, prefs.system)].filter(
+          ([at]) => y(at) > Math.max(ice + 12, 34) && y(at) < Math.min(bottom, height - 30) - 12,
+        )
+      : [],
+  );
   const lure = $derived(world.lureDepth === null ? null : y(world.lureDepth));
 </script>
 
 <aside class="bore" aria-label="The hole, as a section" bind:clientHeight={height} bind:clientWidth={width}>
-  {#if world.hidden}
-    <p class="kept">Yours to find</p>
-  {:else if hole}
+  {#if hole}
     <svg {width} {height} aria-hidden="true">
       <Ground id="bore" kind={hole.bottom_kind} />
       <rect class="water" {width} height={bottom} />
@@ -37,14 +45,18 @@
       <line class="bottom" x1="0" x2={width} y1={bottom} y2={bottom} />
       <line class="cable" x1={middle - 5} x2={middle - 5} y1="0" y2={face - 8} />
       <path class="transducer" d="M{middle - 10} {face - 8}h10l-2 8h-6z" />
+      {#each figures as [at, text] (text)}
+        <line class="tick" x1={width - 5} x2={width} y1={y(at)} y2={y(at)} />
+        <text x={width - 8} y={y(at) + 4}>{text}</text>
+      {/each}
       {#if lure !== null}
         <line class="line" x1={middle + 4} x2={middle + 4} y1="0" y2={lure} />
         <path class="lure" d="M{middle + 4} {lure - 6}l5 6-5 6-5-6z" />
       {/if}
-      {#each world.draft || world.practice || world.elsewhere ? [] : world.strikesHere as strike (strike.id)}
-        <circle class="strike" cx={width - (narrow ? 8 : 14)} cy={y(strike.depth_m)} r="4.5" />
+      {#each world.draft ? [] : world.strikesHere as strike (strike.id)}
+        <circle class="strike" cx={narrow ? 8 : 14} cy={y(strike.depth_m)} r="4.5" />
       {/each}
-      {#if world.riseLine && !world.draft && !world.elsewhere}
+      {#if world.riseLine && !world.draft}
         {@const high = y(world.riseLine.high_m)}
         <rect class="rise-span" y={high} {width} height={Math.max(y(world.riseLine.low_m) - high, 2)} />
         <line class="rise" x1="0" x2={width} y1={y(world.riseLine.depth_m)} y2={y(world.riseLine.depth_m)} />
@@ -71,7 +83,7 @@
     >
       <span class="unseen">face</span>
     </button>
-    {#if world.riseLine && !world.draft && !world.elsewhere && !narrow}
+    {#if world.riseLine && !world.draft && !narrow}
       <span class="rise-name" style:top="{y(world.riseLine.depth_m) + 2}px">rise line</span>
     {/if}
     <button
@@ -94,11 +106,14 @@
     background: var(--water);
   }
 
-  .kept {
-    padding: 14px 8px;
-    color: var(--soft);
-    font-size: 0.82rem;
-    text-align: center;
+  .tick {
+    stroke: var(--soft);
+  }
+
+  text {
+    fill: var(--soft);
+    font: 600 11px var(--figures);
+    text-anchor: end;
   }
 
   svg {

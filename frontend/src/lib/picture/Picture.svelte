@@ -3,23 +3,30 @@
   // told what it is; drag the aim line.
   import { onMount } from "svelte";
   import { api, ok } from "../api/client";
-  import type { Bench, Mark } from "../api/types";
+  import type { Bench, Frame, Mark } from "../api/types";
   import type { BenchStream } from "../live/stream.svelte";
   import { prefs } from "../prefs.svelte";
   import { depth, sentence } from "../units";
   import { markName } from "./names";
-  import { type Look, Painter } from "./painter";
+  import { type Look, Painter, type Placed } from "./painter";
+  import Parts from "./Parts.svelte";
 
   let {
     bench,
     stream,
     look,
+    placed = { strikes: [], rise: null },
+    edit = null,
     aim,
     pings = $bindable(0),
   }: {
     bench: Bench;
     stream: BenchStream;
     look: Omit<Look, "theme" | "system">;
+    /** Strikes and rise line, on the picture's own depths. */
+    placed?: Placed;
+    /** Called with the field of the Hole step that a touched part of the section stands for; null where none does. */
+    edit?: ((field: string) => void) | null;
     /** Put the aim line at this depth [m]. */
     aim: (depth: number) => void;
     /** How many pings are remembered. */
@@ -31,6 +38,8 @@
   let painter: Painter | null = $state(null);
   let mark: (Mark & { x: number; y: number }) | null = $state(null);
   let dragging = false;
+  /** The picture's depth axis, for what stands over the canvas. */
+  let stand = $state({ top: 0, bottom: 1, column: 0 });
 
   const whole = $derived({ ...look, theme: prefs.theme, system: prefs.system });
 
@@ -38,6 +47,10 @@
     // The theme's colours are in place only after the document has it.
     document.documentElement.dataset.theme = prefs.theme;
     painter?.setLook(whole);
+  });
+
+  $effect(() => {
+    painter?.setPlaced(placed);
   });
 
   $effect(() => {
@@ -56,6 +69,9 @@
     const made = new Painter(canvas, bench.scene, bench.unit, bench.frame_s * 1000);
     made.setLook(whole);
     painter = made;
+    // The water before: half a minute of it, so that the first look is at a living picture.
+    if (bench.past) made.take(structuredClone($state.snapshot(bench.past)) as Frame, performance.now());
+    pings = made.remembered;
     const stopListening = stream.onFrame((frame) => {
       made.take(frame, performance.now());
       pings = made.remembered;
@@ -73,6 +89,8 @@
         painted = at;
         made.paint(Number.POSITIVE_INFINITY);
       }
+      const now = made.stand;
+      if (now.top !== stand.top || now.bottom !== stand.bottom || now.column !== stand.column) stand = now;
       request = requestAnimationFrame(again);
     });
     return () => {
@@ -144,7 +162,12 @@
   );
 </script>
 
-<div class="picture" bind:this={holder}>
+<div
+  class="picture"
+  bind:this={holder}
+  data-axis-top={stand.top.toFixed(3)}
+  data-axis-bottom={stand.bottom.toFixed(3)}
+>
   <canvas
     bind:this={canvas}
     onpointerdown={press}
@@ -152,6 +175,9 @@
     onpointerup={release}
     onpointercancel={() => (dragging = false)}>{said}</canvas
   >
+  {#if edit && stream.scene && stand.column > 0}
+    <Parts scene={stream.scene} {stand} {edit} />
+  {/if}
   {#each names as name (name.id)}
     <span class="named" class:lure={name.kind === "lure"} style:left="{name.x}px" style:top="{name.y}px"
       >{name.text}</span

@@ -95,19 +95,26 @@ export class ClipPaper {
     p.beginPath();
     p.rect(box.left, box.top, box.width, box.height);
     p.clip();
-    p.drawImage(
-      this.sheet,
-      count - 1 - k,
-      0,
-      n,
-      this.pings.rows,
-      box.left,
-      box.top,
-      n * each + 0.5,
-      box.height,
-    );
     const span = { top: top_m[k]!, bottom: bottom_m[k]! };
     const y = (range: number) => box.top + ((range - span.top) / (span.bottom - span.top)) * box.height;
+    // A window that moved leaves the pings before it at the depths that they had.
+    for (let from = 0; from < n;) {
+      const [top, bottom] = [top_m[k - from]!, bottom_m[k - from]!];
+      let to = from + 1;
+      while (to < n && top_m[k - to] === top && bottom_m[k - to] === bottom) to++;
+      p.drawImage(
+        this.sheet,
+        count - 1 - k + from,
+        0,
+        to - from,
+        this.pings.rows,
+        box.left + from * each,
+        y(top),
+        (to - from) * each + 0.5,
+        y(bottom) - y(top),
+      );
+      from = to;
+    }
     const x = (when: number) => box.left + (k - this.at(when)) * each;
     const since = time_s[Math.max(k - n + 1, 0)] ?? 0;
     this.paintMarked(p, box, marked, inks, { x, y, since, time });

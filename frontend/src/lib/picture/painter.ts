@@ -1,8 +1,9 @@
 // One canvas, one depth axis: the true section and one or two pictures of the echo beside it.
-import type { Frame, PictureKind, Profile, Scene, Tuning } from "../api/types";
+import type { Frame, PictureKind, Profile, RiseLine, Scene, Tuning } from "../api/types";
 import type { Theme } from "../prefs.svelte";
 import { depthUnit, type System, toDepth } from "../units";
 import { type Box, paintFigures, paintGrid, paintName, type Span, ticks } from "./axis";
+import { paintRise, paintStrikes } from "./placed";
 import { paintRing, paintStrip, paintTrace, rangeOnRing, ringOf, type Shades } from "./echo";
 import { History, unpack } from "./history";
 import { type Inks, readInks } from "./inks";
@@ -21,10 +22,14 @@ export interface Look {
   tails: boolean;
   /** How many pings back the picture is held; null while it lives. */
   held: number | null;
-  /** The echo alone, without the section of the hole. */
-  alone?: boolean;
-  /** Without any true depth: the unit's own figures are all that an exercise leaves. */
-  blind?: boolean;
+  /** The true section as the picture's first column: wide to be looked at, slim as a scale, or kept back altogether. */
+  column: "wide" | "slim" | "none";
+}
+
+/** What is known of a hole besides its water, on the same depths: strikes [m], and how high fish will come. */
+export interface Placed {
+  strikes: readonly number[];
+  rise: RiseLine | null;
 }
 
 interface View {
@@ -56,6 +61,7 @@ export class Painter {
   private now: Frame | null = null;
   private arrivedAt = 0;
   private tuning: Tuning | null = null;
+  private placed: Placed = { strikes: [], rise: null };
   private tail: Frame[] = [];
   /** The newest ping when the picture was frozen: more come while it is, and what is held must not slide away. */
   private frozenAt = 0;
@@ -83,6 +89,10 @@ export class Painter {
 
   setTuning(tuning: Tuning) {
     this.tuning = tuning;
+  }
+
+  setPlaced(placed: Placed) {
+    this.placed = placed;
   }
 
   setLook(look: Look) {
@@ -168,7 +178,7 @@ export class Painter {
     this.axis = { top: zoomed && !beside ? frame.top_m + face : 0, bottom: frame.bottom_m + face };
     const perMetre = this.height / (this.axis.bottom - this.axis.top);
     const narrow = this.width < 420;
-    const sectionWidth = this.look?.alone ? 0 : Math.round(this.width * (narrow ? 0.36 : 0.34));
+    const sectionWidth = this.columnWidth(narrow);
     this.sectionBox = { left: 0, top: 0, width: sectionWidth, height: this.height };
     const kinds = beside
       ? [this.look.views[0]!, this.look.views[1] ?? this.look.views[0]!]
@@ -188,6 +198,12 @@ export class Painter {
         : { top: frame.top_m, bottom: frame.bottom_m };
       return { kind, history: own ? this.window : this.main, box, span, shared: !own && !round };
     });
+  }
+
+  private columnWidth(narrow: boolean): number {
+    if (this.look?.column === "none") return 0;
+    if (this.look?.column === "slim") return narrow ? 52 : 84;
+    return Math.round(this.width * (narrow ? 0.36 : 0.34));
   }
 
   private widths(kinds: PictureKind[], rest: number, narrow: boolean): number[] {
@@ -218,23 +234,33 @@ export class Painter {
     const tail = look.tails && !held ? this.tail : [];
     const before = held ? frame : (this.before ?? frame);
     const tuning = held ? null : this.tuning;
-    if (this.sectionBox.width > 0)
-      this.section.paint(
-        this.sectionBox,
-        axis,
-        scene,
-        { frame, before, share, tail },
-        tuning,
-        look.truth,
-        inks,
-      );
+    if (this.sectionBox.width > 0) {
+      const moving = { frame, before, share, tail };
+      const shows = { truth: look.truth, lure: look.truth || look.column === "slim" };
+      this.section.paint(this.sectionBox, axis, scene, moving, tuning, shows, inks);
+      paintStrikes(p, this.sectionBox, axis, this.placed.strikes, inks);
+    }
     if (look.grid) paintGrid(p, this.sectionBox, axis, inks, look.system);
     for (const view of this.views) this.paintView(view, frame, back, share, held);
     this.paintZoom(frame);
+    if (this.placed.rise && look.column !== "none")
+      paintRise(p, { ...this.sectionBox, width: this.sharedRight }, axis, this.placed.rise, inks);
     this.paintTarget(frame.target_depth_m);
-    if (look.blind) return;
-    paintFigures(p, this.sectionBox, axis, "left", look.alone ?? false, inks, look.system);
-    if (this.width >= 420) paintName(p, "true depth, " + depthUnit(look.system), 0, "left", inks);
+    if (look.column === "none") return;
+    paintFigures(p, this.sectionBox, axis, "left", true, inks, look.system);
+    paintName(p, this.axisName("true"), 0, "left", inks);
+  }
+
+  /** What an axis counts, as long as there is room for the whole of it. */
+  private axisName(of: "true" | "shown"): string {
+    const short = this.width < 420 || (of === "true" && this.look.column === "slim");
+    return `${of}${short ? "" : " depth,"} ${depthUnit(this.look.system)}`;
+  }
+
+  /** Right edge of what stands on the section's own depth axis. */
+  private get sharedRight(): number {
+    const shared = this.views.filter((view) => view.shared).map((view) => view.box.left + view.box.width);
+    return Math.max(this.sectionBox.width, ...shared);
   }
 
   private paintView(view: View, frame: Frame, back: number, share: number, held: boolean) {
@@ -258,8 +284,7 @@ export class Painter {
     const last = this.views.at(-1) === view || !view.shared;
     if (last && box.width > 90) {
       paintFigures(p, box, span, "right", true, inks, look.system);
-      if (this.width >= 420)
-        paintName(p, `shown depth, ${depthUnit(look.system)}`, box.left + box.width, "right", inks);
+      paintName(p, this.axisName("shown"), box.left + box.width, "right", inks);
     }
     if (view.history === this.window) {
       p.fillStyle = inks.action;
@@ -331,16 +356,12 @@ export class Painter {
     const y = this.targetLine(depth);
     if (y === null) return;
     const p = this.paper;
-    const shared = this.views.filter((view) => view.shared);
-    const right = shared.length
-      ? Math.max(...shared.map((view) => view.box.left + view.box.width))
-      : this.sectionBox.width;
     p.strokeStyle = this.inks.action;
     p.lineWidth = 2;
     p.setLineDash([8, 5]);
     p.beginPath();
     p.moveTo(0, y);
-    p.lineTo(right, y);
+    p.lineTo(this.sharedRight, y);
     p.stroke();
     p.setLineDash([]);
     p.fillStyle = this.inks.action;
@@ -360,6 +381,11 @@ export class Painter {
     if (!view || range < view.span.top || range > view.span.bottom) return null;
     const share = (range - view.span.top) / (view.span.bottom - view.span.top);
     return [view.box.left + view.box.width, view.box.top + share * view.box.height];
+  }
+
+  /** The depth axis that everything on the canvas stands on [m below the surface], and how wide its first column is. */
+  get stand(): { top: number; bottom: number; column: number } {
+    return { ...this.axis, column: this.sectionBox.width };
   }
 
   /** True depth [m] at a height on the canvas. */

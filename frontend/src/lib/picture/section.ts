@@ -53,17 +53,18 @@ export class Section {
     return pattern;
   }
 
-  /** Paint everything true: the seen zone and what swims only where the truth is shown. */
+  /** Paint everything true: the seen zone and what swims only where the truth is shown, the lure where it is known. */
   paint(
     box: Box,
     span: Span,
     scene: Scene,
     moving: Moving,
     tuning: Tuning | null,
-    truth: boolean,
+    shows: { truth: boolean; lure: boolean },
     inks: Inks,
   ) {
     const { p } = this;
+    const { truth } = shows;
     const perMetre = box.height / (span.bottom - span.top);
     const y = (m: number) => box.top + (m - span.top) * perMetre;
     const middle = middleOf(box);
@@ -85,6 +86,9 @@ export class Section {
     if (truth) {
       this.lying(stage);
       this.swimming(stage, moving);
+    }
+    if (shows.lure) this.lure(stage, moving);
+    if (truth) {
       if (scene.second_hole_m > 0) this.hung(stage);
     }
     p.restore();
@@ -263,16 +267,11 @@ export class Section {
 
   private swimming({ x, y, perMetre, inks }: Stage, { frame, before, share, tail }: Moving) {
     const { p } = this;
-    const between = (a: number, b: number) => a + (b - a) * share;
     const side = (who: number, one: { x: number; y: number }) => {
       // A fish keeps to the side it came from until it is in the middle: its true distance is what counts.
       const kept = this.fishSide.get(who);
       if (kept === undefined || Math.hypot(one.x, one.y) < 0.15) this.fishSide.set(who, one.x < 0 ? -1 : 1);
       return this.fishSide.get(who)! * Math.hypot(one.x, one.y);
-    };
-    const lure = {
-      z: between(before.lure_depth_m, frame.lure_depth_m),
-      x: between(before.lure_x, frame.lure_x),
     };
     for (const [age, old] of tail.entries()) {
       p.globalAlpha = 0.08 + (0.3 * age) / tail.length;
@@ -282,12 +281,6 @@ export class Section {
       for (const one of old.fish) p.fillRect(x(side(one.who, one)) - 2, y(one.z) - 1.5, 4, 3);
     }
     p.globalAlpha = 1;
-    p.strokeStyle = inks.soft;
-    p.lineWidth = 1;
-    p.beginPath();
-    p.moveTo(x(0), 0);
-    p.lineTo(x(lure.x), Math.max(y(lure.z), 0));
-    p.stroke();
     for (const [fx, fy, fz, length] of frame.school as [number, number, number, number][])
       this.fish(x(Math.sign(fx || 1) * Math.hypot(fx, fy)), y(fz), length * perMetre, 1, inks.soft, inks, 5);
     for (const { one, at } of gliding(before, frame, share)) {
@@ -298,8 +291,24 @@ export class Section {
     }
     const here = new Set([frame, ...tail].flatMap((one) => one.fish.map((fish) => fish.who)));
     for (const who of this.fishSide.keys()) if (!here.has(who)) this.fishSide.delete(who);
+  }
+
+  /** The lure on its line. */
+  private lure({ x, y, inks }: Stage, { frame, before, share }: Moving) {
+    const { p } = this;
+    const between = (a: number, b: number) => a + (b - a) * share;
+    const at = {
+      x: x(between(before.lure_x, frame.lure_x)),
+      y: y(between(before.lure_depth_m, frame.lure_depth_m)),
+    };
+    p.strokeStyle = inks.soft;
+    p.lineWidth = 1;
+    p.beginPath();
+    p.moveTo(x(0), 0);
+    p.lineTo(at.x, Math.max(at.y, 0));
+    p.stroke();
     p.fillStyle = inks.zone;
-    this.diamond(x(lure.x), y(lure.z), 5);
+    this.diamond(at.x, at.y, 5);
   }
 
   private fish(x: number, y: number, length: number, way: number, colour: string, inks: Inks, least: number) {

@@ -79,10 +79,6 @@
       stop();
       made.close();
       said.clear();
-      world.lureDepth = null;
-      world.window = null;
-      world.section = null;
-      world.hidden = false;
     };
   });
 
@@ -98,19 +94,12 @@
     return [first, second];
   });
 
-  // The bore shows what the Bench shows: the section, the lure, and a bracket round the water that is magnified.
-  $effect(() => {
-    world.lureDepth = stream?.lureDepth ?? null;
-    world.section = stream?.scene ?? null;
-    world.hidden = blind;
-    const { settings, scene } = stream ?? {};
-    const zoomed =
-      settings && (settings.bottom_window_m > 0 || settings.free_window_m > 0) && !settings.beside;
-    world.window =
-      zoomed && stream && scene
-        ? { top: stream.top + scene.face_depth_m, bottom: stream.bottom + scene.face_depth_m }
-        : null;
-  });
+  // In a practised water none of this hole's strikes.
+  const placed = $derived(
+    practice
+      ? { strikes: [], rise: null }
+      : { strikes: world.strikesHere.map((one) => one.depth_m), rise: world.riseLine },
+  );
 
   /** The last minutes of the picture become a recording. */
   async function keep() {
@@ -165,6 +154,7 @@
   ];
 
   onMount(hand.letGoWithFocus);
+  onMount(() => world.withPicture());
 </script>
 
 <svelte:window
@@ -186,13 +176,14 @@
           {stream}
           look={{
             truth: truth && !blind,
-            alone: blind,
-            blind,
+            column: blind ? "none" : "wide",
             views,
             held,
             grid: prefs.grid,
             tails: prefs.tails,
           }}
+          {placed}
+          edit={practice ? null : (field) => world.go("hole", hole.id, field)}
           aim={(depth) => stream?.aim(depth)}
           bind:pings
         />

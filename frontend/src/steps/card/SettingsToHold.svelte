@@ -22,7 +22,7 @@
   const sameDepth = $derived(Math.abs(there - made.numbers.true_depth_m) < 0.5);
   const rise = $derived.by(() => {
     const line = world.riseLine;
-    if (!line || world.riseOfRun || there === 0) return null;
+    if (!line || there === 0) return null;
     const here = made.numbers.true_depth_m - (there - line.depth_m);
     return sameDepth || here > made.face_depth_m + 0.3 ? line : null;
   });

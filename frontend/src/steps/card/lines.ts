@@ -77,7 +77,9 @@ function gainLines(card: HoleCard, system: System): Line[] {
       value: trim(settings.gain, 1),
       does: gains.open
         ? `lure from ${onKnob(card, gains.floor!)}, water from ${trim(gains.ceiling, 1)}`
-        : "no gain shows this lure in quiet water",
+        : (gains.width_db ?? -1) < 0
+          ? "no gain shows this lure in quiet water"
+          : "no step of the knob lies in the window",
     },
     {
       key: "width",
@@ -89,7 +91,9 @@ function gainLines(card: HoleCard, system: System): Line[] {
             ? `closed by ${trim(-gains.width_db, 1)} dB`
             : `${trim(gains.width_db, 1)} dB`,
       does: !gains.open
-        ? ""
+        ? (gains.width_db ?? -1) < 0
+          ? ""
+          : "narrower than one step of the knob"
         : gains.firm
           ? `surely open from ${onKnob(card, gains.firm_floor!)} to ${trim(gains.firm_ceiling, 1)}`
           : "what is not known could close it",

@@ -1,6 +1,6 @@
 <script lang="ts">
   // For the ice, where the unit gives no data: touch the column where the mark stands, then what it looks like.
-  import { untrack } from "svelte";
+  import { onMount, untrack } from "svelte";
   import { api, ok, words as wordsOf } from "../../lib/api/client";
   import { limits } from "../../lib/api/limits";
   import type { CallSheet, CallWanted, Hole, Observation, Section } from "../../lib/api/types";
@@ -63,6 +63,8 @@
     void ask(wanted);
   });
 
+  onMount(() => world.withPicture());
+
   const call = latest((wanted: CallWanted) =>
     ok(api.POST("/api/holes/{hole_id}/calls", { params: { path: { hole_id: hole.id } }, body: wanted })),
   );
@@ -116,8 +118,23 @@
     {colours}
     mark={{ colour, thickness: touches.thickness }}
     bottom={span.bottom}
+    face={hole.face_depth_m}
     {place}
   />
+  <figure class="where">
+    <Truth
+      id="sheet"
+      {section}
+      region={fish?.region ?? null}
+      lure={sheet?.lure_depth_m ?? null}
+      span={{ top: 0, bottom: span.bottom + hole.face_depth_m }}
+      strikes={world.strikesHere.map((one) => one.depth_m)}
+      rise={world.riseLine}
+    />
+    {#if fish?.region}<figcaption>
+        Green: where a fish that paints this mark can be, on either side.
+      </figcaption>{/if}
+  </figure>
   <section class="touches" aria-label="What it looks like">
     {#if shown === null}
       <h2>What is that mark?</h2>
@@ -189,19 +206,13 @@
   <section class="answer" aria-label="What it can be" aria-live="polite" data-testid="answer">
     <Trouble words={trouble} />
     <Answer {sheet} {words} none={trouble === ""} {percent} />
-    <div class="where">
-      <Truth id="sheet" {section} region={fish?.region ?? null} lure={sheet?.lure_depth_m ?? null} />
-      {#if fish?.region}<p class="key">
-          Green: where a fish that paints this mark can be, on either side.
-        </p>{/if}
-    </div>
   </section>
 </div>
 
 <style>
   .sheet {
     display: grid;
-    grid-template-columns: 150px minmax(0, 1fr) minmax(0, 0.85fr);
+    grid-template-columns: 130px 210px minmax(0, 1fr) minmax(0, 0.85fr);
     min-height: 0;
   }
 
@@ -276,17 +287,21 @@
   }
 
   .where {
+    position: relative;
     display: grid;
-    gap: 4px;
+    margin: 0;
+    min-height: 0;
+    border-right: 1.5px solid var(--line);
   }
 
-  .where :global(.truth) {
-    height: 260px;
-    border: 1.5px solid var(--line);
-  }
-
-  .key {
-    font-size: 0.85rem;
+  figcaption {
+    position: absolute;
+    inset: auto 6px 6px 34px;
+    padding: 3px 6px;
+    border-radius: 4px;
+    background: var(--panel);
+    font-size: 0.82rem;
+    line-height: 1.2;
     color: var(--soft);
   }
 
@@ -309,8 +324,17 @@
       gap: 10px;
     }
 
+    .where {
+      grid-column: 1 / -1;
+      order: 2;
+      height: 300px;
+      border-right: 0;
+      border-top: 1.5px solid var(--line);
+    }
+
     .answer {
       grid-column: 1 / -1;
+      order: 1;
       border-left: 0;
       border-top: 1.5px solid var(--line);
       background: var(--panel);

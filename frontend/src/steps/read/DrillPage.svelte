@@ -1,10 +1,10 @@
 <script lang="ts">
-  // One drill: the clip plays as on a unit, one question, then the truth in the bore and the reason.
+  // One drill: the clip plays as on a unit, one question, then the truth beside it on the same depths, and the reason.
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { Answer, Drill, DrillKey } from "../../lib/api/types";
   import Clip from "../../lib/picture/Clip.svelte";
-  import { UNMARKED } from "../../lib/picture/clip";
+  import { ROD, UNMARKED } from "../../lib/picture/clip";
   import { calm, Playhead } from "../../lib/playhead.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence } from "../../lib/units";
@@ -41,20 +41,16 @@
   const first = $derived(drill?.clips[0] ?? null);
   const length = $derived(first?.pings.time_s.at(-1) ?? 0);
   const end = $derived(answer === null ? (drill?.stop_s ?? length) : length);
+  /** The picture's depth axis [m below the surface]; a drill's window stands still. */
+  const axis = $derived.by(() => {
+    if (!first) return null;
+    const face = first.section.face_depth_m;
+    return { top: (first.pings.top_m[0] ?? 0) + face, bottom: (first.pings.bottom_m[0] ?? 1) + face };
+  });
   const pointing = $derived(drill !== null && drill.choices.length === 0);
 
-  // The bore shows the drill's hole once it is answered: its bottom's depth and kind answer some drills.
-  $effect(() => {
-    world.section = first?.section ?? null;
-    world.elsewhere = first !== null;
-    world.hidden = answer === null;
-    return () => {
-      world.section = null;
-      world.elsewhere = world.hidden = false;
-    };
-  });
-
   onMount(() => void load());
+  onMount(() => world.withPicture());
 
   async function load() {
     try {
@@ -126,7 +122,16 @@
   {:else}
     <div class="pictures" class:two={drill.clips.length > 1}>
       {#each drill.clips as clip, i (i)}
-        <figure>
+        <figure class:truly={answer && i === 0}>
+          {#if answer && i === 0}
+            <Truth
+              id="drill"
+              section={first.section}
+              marks={answer.truth}
+              span={axis}
+              foot={moves(clip.line_m) ? ROD : 0}
+            />
+          {/if}
           <Clip
             pings={clip.pings}
             ladder={ladder(clip)}
@@ -174,7 +179,6 @@
           {#if !answer.is_right && chosen}<p class="chosen">You said: {text(chosen)}</p>{/if}
           <p>{sentence(answer.why.text, answer.why.values, prefs.system)}</p>
         </div>
-        <Truth id="drill" section={first.section} marks={answer.truth} />
         <div class="after">
           <button onclick={showMe}>Show me</button>
           <button class="primary" onclick={() => next(answer!.is_right)}>{last ? "Done" : "Next"}</button>
@@ -214,7 +218,12 @@
     margin: 0;
   }
 
+  figure.truly {
+    grid-template-columns: minmax(140px, 0.42fr) minmax(0, 1fr);
+  }
+
   figcaption {
+    grid-column: 1 / -1;
     padding: 4px 10px;
     font-weight: 700;
   }
@@ -279,12 +288,6 @@
     color: var(--soft);
   }
 
-  .ask :global(.truth) {
-    flex: 1 1 180px;
-    min-height: 150px;
-    border: 1.5px solid var(--line);
-  }
-
   .after {
     display: grid;
     grid-template-columns: 1fr 1fr;
@@ -305,10 +308,6 @@
       border-top: 1.5px solid var(--line);
       overflow: visible;
       padding: 10px;
-    }
-
-    .ask :global(.truth) {
-      flex: 0 0 220px;
     }
   }
 </style>

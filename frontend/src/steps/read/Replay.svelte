@@ -11,6 +11,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { clock, depth, sentence } from "../../lib/units";
   import { markName } from "../../lib/picture/names";
+  import { world } from "../../lib/world.svelte";
   import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
 
@@ -34,6 +35,7 @@
   let trouble = $state("");
 
   onMount(() => void load());
+  onMount(() => world.withPicture());
 
   async function load() {
     try {

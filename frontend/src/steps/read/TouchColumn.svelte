@@ -12,6 +12,7 @@
     colours,
     mark,
     bottom,
+    face,
     place,
   }: {
     hole: Hole;
@@ -22,6 +23,8 @@
     mark: { colour: number; thickness: Observation["thickness"] };
     /** Range of the column's end [m]. */
     bottom: number;
+    /** How deep the face hangs [m]: the unit's column begins there, beside the truth that begins at the surface. */
+    face: number;
     place: (range: number) => void;
   } = $props();
 
@@ -43,7 +46,8 @@
   }
 </script>
 
-<section class="sketch" aria-label="What you see">
+<section class="sketch" aria-label="What you see" style:grid-template-rows="{face}fr {bottom}fr">
+  <p class="scale">shown, {depthUnit(prefs.system)}</p>
   <div
     class="column"
     role="slider"
@@ -82,13 +86,12 @@
     {/if}
     {#if shown === null}<p class="hint">Touch where the mark stands</p>{/if}
   </div>
-  <p class="scale">shown depth, {depthUnit(prefs.system)}</p>
 </section>
 
 <style>
   .sketch {
+    position: relative;
     display: grid;
-    grid-template-rows: minmax(0, 1fr) auto;
     border-right: 1.5px solid var(--line);
   }
 
@@ -96,7 +99,7 @@
     position: relative;
     cursor: crosshair;
     touch-action: none;
-    min-height: 240px;
+    min-height: 200px;
     overflow: hidden;
   }
 
@@ -159,8 +162,11 @@
   }
 
   .scale {
-    padding: 4px 8px;
-    font-size: 0.8rem;
+    position: relative;
+    z-index: 1;
+    height: 0;
+    padding: 1px 6px;
+    font: 600 11px/1.4 var(--figures);
     color: var(--soft);
   }
 

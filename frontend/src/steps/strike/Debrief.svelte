@@ -55,9 +55,6 @@
       if (gone) return;
       run = whole;
       head.stop(whole.seconds);
-      world.riseOfRun = true;
-      world.riseLine = (whole.line?.fish ?? 0) > 1 ? whole.line : null;
-      world.section = whole.section;
       const worst = whole.judged.findIndex((one) => !one.is_good && !NEUTRAL.has(one.code));
       if (worst >= 0) choose(worst);
     } catch (problem) {
@@ -65,11 +62,7 @@
     }
   }
 
-  onMount(() => () => {
-    world.section = null;
-    world.riseOfRun = false;
-    void world.loadRiseLine();
-  });
+  onMount(() => world.withPicture());
 
   const timeline = $derived(run ? new Timeline(run, pings, run.unit.ladders[run.settings.ladder]!) : null);
   const end = $derived(Math.max(run?.seconds ?? 1, whatIf?.ends_s ?? 0));

@@ -68,20 +68,9 @@
       letGo();
       said.clear();
       if (stream.runId === null) stream.close();
-      world.lureDepth = null;
-      world.section = null;
-      world.riseOfRun = false;
-      void world.loadRiseLine();
     };
   });
-
-  // The bore stands for the water of the run; its rise line is what was noted in it.
-  $effect(() => {
-    world.lureDepth = stream.lureDepth;
-    world.section = stream.scene;
-    world.riseOfRun = true;
-    world.riseLine = turned.line;
-  });
+  onMount(() => world.withPicture());
 
   // When it is over there is a moment to see how it ended.
   $effect(() => {
@@ -121,7 +110,15 @@
         <Picture
           bench={stream.bench}
           {stream}
-          look={{ truth: false, alone: true, views: first, held: null, grid: prefs.grid, tails: prefs.tails }}
+          look={{
+            truth: false,
+            column: "slim",
+            views: first,
+            held: null,
+            grid: prefs.grid,
+            tails: prefs.tails,
+          }}
+          placed={{ strikes: [], rise: turned.line }}
           aim={(to) => stream.aim(to)}
         />
       {/key}

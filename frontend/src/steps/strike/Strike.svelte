@@ -3,7 +3,6 @@
   import { onMount } from "svelte";
   import Tabs from "../../lib/controls/Tabs.svelte";
   import type { Hole, RunWanted } from "../../lib/api/types";
-  import { world } from "../../lib/world.svelte";
   import Debrief from "./Debrief.svelte";
   import Lab from "./Lab.svelte";
   import Play from "./Play.svelte";
@@ -32,11 +31,7 @@
       playing = null;
     };
     window.addEventListener("hashchange", read);
-    return () => {
-      window.removeEventListener("hashchange", read);
-      world.riseOfRun = false;
-      void world.loadRiseLine();
-    };
+    return () => window.removeEventListener("hashchange", read);
   });
 
   const address = (tab: string) => `#/hole/${hole.id}/strike/${tab}`;

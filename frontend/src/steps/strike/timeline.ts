@@ -3,6 +3,7 @@
 import type { Ladder, Pings, RunWhole, WhatIf } from "../../lib/api/types";
 import { type Box, paintFigures, paintName, type Span } from "../../lib/picture/axis";
 import { unpack } from "../../lib/picture/history";
+import { paintRise } from "../../lib/picture/placed";
 import type { Inks } from "../../lib/picture/inks";
 import { ladderColours } from "../../lib/picture/ladder";
 import type { Theme } from "../../lib/prefs.svelte";
@@ -113,6 +114,8 @@ export class Timeline {
     p.clip();
     if (shown.truth) this.paintTruth(p, box, shown, inks, x, y);
     if (shown.whatIf) this.paintWhatIf(p, shown.whatIf, inks, x, y);
+    const { line } = this.run;
+    if (line && line.fish > 1) paintRise(p, box, span, line, inks, "rise line as it was noted");
     p.restore();
     this.paintRod(p, { left: 0, top: box.height, width, height: ROD_TALL }, inks, x);
     this.paintEyes(p, { left: 0, top: box.height + ROD_TALL, width, height: EYES_TALL }, inks, x);

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..acoustics import sonar_equation
-from ..checks import InputError
+from ..checks import Floats, InputError
 from ..fish.day import Day, draw_day
 from ..fish.events import Event, Eyes
 from ..fish.states import Newcomer
@@ -37,6 +37,7 @@ from .luck import Luck
 SWAY_S = (2.7, 3.4)  # a transducer on a free cable swings round in about this [s], along x and y
 SILT_HALF_LIFE_S = 60.0  # what a fight near the bottom stirs up has half settled after this. Common practice
 REMEMBERED_S = 300.0  # how far back a mark can still be asked about
+FOUND_IN_PINGS = 4  # the newest, of however many a block has
 FOUND_FRAMES = 40  # for how many frames with pings it is remembered where the unit saw the bottom
 LOCK_PINGS = 8  # how many pings automatic range looks at before it moves
 
@@ -55,11 +56,12 @@ class BenchRun:
         day: Day | None = None,
         line: str = "braid",
         schedule: Sequence[Newcomer] | None = None,
+        first: Newcomer | None = None,
     ) -> None:
         """Start with the lure still at `lure_depth_m` [m], or just under the ice, eyes on the sonar.
 
-        Without a `day` it is one on which fish are willing; `schedule` says who comes when, else chance does. Raises
-        ValueError for settings that the unit does not have.
+        Without a `day` it is one on which fish are willing; `schedule` says who comes when, else chance does; `first`
+        comes before those of chance. Raises ValueError for settings that the unit does not have.
         """
         self.scene = scene
         self.unit = unit
@@ -70,6 +72,8 @@ class BenchRun:
         if day is None:
             day = draw_day("hot", scene.ice_thickness_m, scene.bottom_depth_m, self._luck.another())
         self.striking = Striking(scene, lure, day, line, self._luck.fish, lure_depth_m, schedule)
+        if first is not None:
+            self.striking.expect(first)
         self._swimming = shoals.set_swimming(scene, self._luck.another())
         self._frames = 0
         self._line_in_m = 0.0  # since the last ping
@@ -176,7 +180,21 @@ class BenchRun:
         line_in_m = 0.0
         if len(levels):  # a slow picture has steps without a ping; their line is seen with the next one
             line_in_m, self._line_in_m = self._line_in_m, 0.0
-        self.recent.extend((row, self.shown) for row in levels)
+        return self._frame(
+            first_ping, levels, window_levels, (before[2] - self.lure_depth_m) / STEP_S, line_in_m, events
+        )
+
+    def _frame(
+        self,
+        first_ping: int,
+        levels: NDArray[np.uint8],
+        window_levels: NDArray[np.uint8] | None,
+        rising_m_s: float,
+        line_in_m: float,
+        events: Sequence[Event],
+    ) -> Frame:
+        """These pings, and how things stand now."""
+        strike = self.striking
         return Frame(
             number=self._frames,
             time_s=round(self.time_s, 6),
@@ -189,7 +207,7 @@ class BenchRun:
             settings=self.settings,
             lure_depth_m=self.lure_depth_m,
             lure_x=strike.swing.x,
-            lure_rising_m_s=(before[2] - self.lure_depth_m) / STEP_S,
+            lure_rising_m_s=rising_m_s,
             line_in_m=line_in_m,
             rod_tip_bend=strike.tip.bend,
             rod_tip=strike.tip.says,
@@ -264,19 +282,33 @@ class BenchRun:
             self._next_ping_s += (1.0 + moved) / rate
         return np.array(times)
 
+    def look_back(self, seconds: float) -> Frame:
+        """The picture of the `seconds` [s] before the start, as one frame: this water and its shoals, the lure hanging
+        still where it begins, no fish yet that minds it. RuntimeError once the first step is taken."""
+        if self._frames:
+            raise RuntimeError("this bench has begun; what was before is past")
+        count = int(seconds * self.ping_rate_hz)
+        times = (np.arange(count) - count) / self.ping_rate_hz
+        lure = np.tile([self.striking.swing.x, self.striking.swing.y, self.lure_depth_m], (count, 1))
+        levels, window_levels = self._paint(times, lure)
+        return self._frame(0, levels, window_levels, 0.0, 0.0, ())
+
     def _picture(self, before: tuple[float, float, float]) -> tuple[NDArray[np.uint8], NDArray[np.uint8] | None]:
         """The pings of this step as picture rows: the main picture's, and the window's where one stands beside it."""
-        t, unit, settings = self.transmission, self.unit, self.settings
         times = self._ping_times()
+        along = ((np.arange(times.size) + 1.0) / max(times.size, 1))[:, None]
+        now = np.array([self.striking.swing.x, self.striking.swing.y, self.lure_depth_m])
+        return self._paint(times, np.array(before) + (now - np.array(before)) * along)
+
+    def _paint(self, times: Floats, lure_xyz: Floats) -> tuple[NDArray[np.uint8], NDArray[np.uint8] | None]:
+        """The pings at `times` (pings,) [s] with the lure at `lure_xyz` (pings, 3) [m], as `_picture` gives them."""
+        t, unit, settings = self.transmission, self.unit, self.settings
         beside = settings.beside and picture.zoomed(settings)
         count = times.size
         if count == 0:
             none = np.zeros((0, unit.rows), dtype=np.uint8)
             return none, none if beside else None
-        along = ((np.arange(count) + 1.0) / count)[:, None]
         strike = self.striking
-        now = np.array([strike.swing.x, strike.swing.y, self.lure_depth_m])
-        lure_xyz = np.array(before) + (now - np.array(before)) * along
         fish = strike.truths()
         xyz = np.tile(np.array([[one.x, one.y, one.z] for one in fish]).reshape(-1, 3), (count, 1, 1))
         targets, names = scatterers.gather(
@@ -294,10 +326,11 @@ class BenchRun:
         if self._past_of is not t:
             self._past, self._past_of = None, t
         signal, self._past = receiver.receive(echoes, unit, settings, t, self._past)
-        self._found_bottom_m = picture.find_bottom(signal, t)  # in what rejection has kept
+        self._found_bottom_m = picture.find_bottom(signal[-FOUND_IN_PINGS:], t)  # in what rejection has kept
         self._found_lately.append(self._found_bottom_m)
         main = picture.paint_levels(signal, unit, settings, t, self.shown)
         window = picture.paint_levels(signal, unit, settings, t, self.zoom) if beside else None
+        self.recent.extend((row, self.shown) for row in main)
         if settings.auto_range:
             self._look_for_bottom(echoes)
         return main, window
@@ -329,7 +362,7 @@ class BenchRun:
         t: Transmission,
         targets: scatterers.Scatterers,
         names: tuple[scatterers.EchoSource, ...],
-        times: NDArray[np.float64],
+        times: Floats,
     ) -> None:
         """Keep what was where at each ping, so that a mark can be asked about while it is still on the trace."""
         for k in range(times.size):

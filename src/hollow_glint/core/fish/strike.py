@@ -86,6 +86,7 @@ class Striking:
         self._sensed = LureStimulus(self.hang_m, lure.size_m, lure.parted_m)
         self._stick = self._dead_stick()
         self._schedule = None if schedule is None else deque(schedule)
+        self._first: Newcomer | None = None
         self._next_fish_s = FIRST_FISH_S
         self._let_go_s, self._let_go_m = -1e9, 0.0
         self.rising_m_s = 0.0
@@ -124,6 +125,10 @@ class Striking:
         self.hang_m = float(np.clip(self.hang_m, self._top_m, scene.bottom_depth_m))
         self._tight_m = min(self._tight_m, self.hang_m)
         self._stick = self._dead_stick()
+
+    def expect(self, first: Newcomer) -> None:
+        """Have this one come before those that chance sends."""
+        self._first, self._next_fish_s = first, first.at_s
 
     def twitch(self) -> None:
         """One short twitch of the rod."""
@@ -185,7 +190,8 @@ class Striking:
                 visitors.join([self._schedule.popleft()])
             return
         if visitors.count < self.scene.visitors and time_s >= self._next_fish_s:
-            visitors.join([self._passer_by()])
+            comes, self._first = self._first or self._passer_by(), None
+            visitors.join([comes])
             more = self.scene.visitors > 1
             self._next_fish_s = time_s + float(self._luck.uniform(*NEXT_FISH_S)) if more else np.inf
 

@@ -88,6 +88,7 @@ class BenchOut(Described):
     lure: LureFields
     settings: SettingsFields
     lure_depth_m: float
+    past: FrameOut | None = Field(None, description="The water before the start, as one frame of many pings")
 
 
 @mirrors(Command)

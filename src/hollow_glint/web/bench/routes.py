@@ -25,14 +25,17 @@ from ...core.sonar import receiver
 from ...core.tuning import touched_mark
 from ...store import exercises, holes, lures, scenes, strikes, units
 from ..blueprint import StepBlueprint
-from ..card.here import card_at, water_at
+from ..card.here import card_at, lure_depth_at, water_at
 from ..contract import BODY, BenchPath, Problem, answers, plain
 from ..database import database, utc
 from ..keeping import Keeper
 from ..problems import problem
 from .contract import Accepted, BenchOut, BenchWanted, CommandFields, FrameOut, MarkOut, MarkWanted, TuningOut
-from .live import BenchGone, LiveBench, LiveBenches, new_bench_id
+from .first_fish import FirstFish
+from .live import BenchGone, LiveBench, LiveBenches, frame_fields, new_bench_id
 from .open_water import OpenWater
+
+LOOK_BACK_S = 30.0  # of water that is on the picture when it opens
 
 api = StepBlueprint("bench", __name__, "Bench")
 
@@ -105,7 +108,9 @@ def _start(body: BenchWanted) -> Start:
             settings, margins = card.settings, card.margins_db
         if body.settings is not None:
             settings = from_fields(Settings, body.settings.model_dump(), "the settings").checked(unit)
-        return Start(hole.name, scene, unit, lure, settings, body.lure_depth_m, margins_db=margins)
+        # Where the card has it hang, so that the first look is a living picture and card and Bench agree.
+        lure_depth_m = lure_depth_at(body.hole_id, scene) if body.lure_depth_m is None else body.lure_depth_m
+        return Start(hole.name, scene, unit, lure, settings, lure_depth_m, margins_db=margins)
     if body.scene_id is not None:
         saved = scenes.get(store, body.scene_id).saved
         settings = saved.settings
@@ -126,11 +131,17 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int]:
             f"bottom_depth_m is {start.scene.bottom_depth_m:g} m: the largest range of the {start.unit.name} is "
             f"{start.unit.ranges_m[-1]:g} m below its face, so choose another unit or a shallower hole"
         )
+    first_fish: FirstFish = current_app.config["first_fish"]
     seed = next((one for one in (body.seed, start.seed) if one is not None), None)
+    if seed is None and body.hole_id is not None:
+        seed = first_fish.seed()
     seed = secrets.randbits(53) if seed is None else seed
-    run = BenchRun(start.scene, start.unit, start.settings, start.lure, np.random.default_rng(seed), start.lure_depth_m)
-
+    run = BenchRun(
+        start.scene, start.unit, start.settings, start.lure, np.random.default_rng(seed), start.lure_depth_m,
+        first=None if body.hole_id is None else first_fish.at(start.scene),
+    )  # fmt: skip
     run.margins_db = start.margins_db
+    past = run.look_back(LOOK_BACK_S)
     bench_id = new_bench_id()
 
     def logs_strike(frame: Frame, event: Event) -> Callable[[], int] | None:
@@ -159,6 +170,7 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int]:
     play = OpenWater(run, kept, logs_strike, start.exercise, finished)
     bench = live_benches().add(play, seed, body.fish_length_m, bench_id)
     fields = bench_fields(bench, start.title, body.hole_id)
+    fields["past"] = frame_fields(past, [], 0)
     if start.exercise is not None:
         fields["exercise"] = {**vars(start.exercise), "done_at": exercises.done(store).get(start.exercise.key)}
     return plain(fields, BenchOut), 201

@@ -63,9 +63,10 @@ def open_water_lit(s: Situation) -> Verdict | None:
             "night plankton",
             2.1,
             "Plankton lights {share} of the water. Its ceiling is {ceiling}; you are at {gain}.",
-            "They rise at dusk and answer everywhere at once. Lower gain until they go; the lure still shows."
-            if not closed
-            else CLOSED_HERE,
+            CLOSED_HERE
+            if closed
+            else "They rise at dusk and answer everywhere at once. Lower gain until they go"
+            + ("; the lure still shows." if s.lure_down and not limits.buried else "."),
             {**values, "advised": Quantity(limits.advised, "gain")},
             change,
         )
