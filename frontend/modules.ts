@@ -7,6 +7,7 @@ export * as options from "./src/lib/controls/options";
 export * as section from "./src/lib/picture/section";
 export * as axis from "./src/lib/picture/axis";
 export * as echo from "./src/lib/picture/echo";
+export * as clip from "./src/lib/picture/clip";
 export * as history from "./src/lib/picture/history";
 export * as ladder from "./src/lib/picture/ladder";
 export * as stream from "./src/lib/live/stream.svelte";

@@ -428,6 +428,30 @@ def test_two_pages_of_pings_are_one_picture(call):
     assert whole["rows"] == 1
 
 
+def test_a_recordings_pings_keep_the_depths_that_they_had_when_its_window_changes(call):
+    """Two pings, each lit in its upper half: the older over 0 to 2 m, the newest over 0 to 1 m, which is the axis."""
+    lit = call(
+        """(() => {
+            const canvas = document.createElement("canvas");
+            [canvas.width, canvas.height] = [200, 100];
+            const p = canvas.getContext("2d", { willReadFrequently: true });
+            const ladder = { steps: [{ name: "on", begins: 0, colour: [250, 250, 250] }], first_begins: 0 };
+            const pings = { count: 2, rows: 2, levels: "AQABAA==", time_s: [0.1, 0.2], top_m: [0, 0],
+                            bottom_m: [2, 1], line_in_m: [0, 0], first: 0 };
+            const paper = new m.clip.ClipPaper(pings, given, 1);
+            paper.colour("rime");
+            const inks = { panel: "#fff", ink: "#000", soft: "#888", action: "#f00", fishZone: "#0f0", font: "9px x" };
+            paper.paint(p, { left: 0, top: 0, width: 200, height: 100 }, 0.2, 2, m.clip.UNMARKED, inks, "metric");
+            const at = (x, y) => [...p.getImageData(x, y, 1, 1).data].slice(0, 3).join(" ");
+            return { newest: [at(60, 30), at(60, 70)], older: [at(130, 30), at(130, 70)] };
+        })()""",
+        UNITS[0]["ladders"][0],
+    )
+    bright, dark = lit["newest"]
+    assert bright != dark
+    assert lit["older"] == [bright, bright], "its lit half reaches down to 1 m, which is the whole of the axis now"
+
+
 @pytest.mark.parametrize(("width", "height"), [(0, 0), (18, 12), (400, 5)])
 def test_a_picture_that_has_no_room_yet_is_painted_without_a_complaint(call, width, height):
     """Before the page is laid out its canvas has no size: each of the three pictures is nothing then, and no error."""

@@ -69,15 +69,21 @@ def play_to_a_strike(page: Page, down, lift_down, lift_up, eyes_on_rod, eyes_bac
 
 def test_the_story(open_page, program):
     page = open_page(BENCH)
-    # The bore stands down the left edge; the picture lives.
-    expect(page.get_by_role("complementary", name="The hole, as a section")).to_be_visible()
+    # The bore is the picture's first column; the picture lives, with half a minute of water on it already and the lure
+    # where the card has it.
+    expect(page.get_by_role("complementary", name="The hole, as a section")).to_have_count(0)
+    expect(page.get_by_role("button", name="Bottom at 31 ft, mud. Edit")).to_be_visible()
     coach = page.get_by_test_id("coach")
-    expect(coach).to_contain_text("Lower the lure")
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("27.1 ft")
     page.wait_for_timeout(1500)
     first = page.evaluate(PIXELS)
     assert first["colours"] >= 4, "the canvas is blank"
 
-    # Lower the lure: it falls as a mark, and its gain window appears before either limit is met.
+    # Lifted, it is lowered again and falls as a mark; its gain window is there before either limit is met.
+    page.keyboard.down("ArrowUp")
+    page.wait_for_timeout(900)
+    page.keyboard.up("ArrowUp")
+    expect(page.get_by_test_id("lure-depth")).not_to_contain_text("27.1 ft")
     page.get_by_role("button", name=re.compile("Lower to")).click()
     expect(page.get_by_test_id("lure-depth")).to_contain_text("27.1 ft", timeout=45_000)
     expect(coach).to_contain_text("Nothing to change")
@@ -92,7 +98,7 @@ def test_the_story(open_page, program):
     expect(coach).to_contain_text(re.compile("The water is too bright|Plankton lights"))
     assert gain_of(page) <= ceiling + 1.01
     press_until(page, "g", lambda: gain_of(page) >= 48)
-    page.wait_for_timeout(1200)
+    page.wait_for_timeout(4000)
     assert page.evaluate(PIXELS)["lit"] > 1.3 * first["lit"], "more gain did not brighten the picture"
     coach.get_by_role("button", name=re.compile("Set gain")).click()
     expect(coach).to_contain_text(re.compile("Nothing to change|turned towards"))

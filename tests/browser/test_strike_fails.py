@@ -66,9 +66,9 @@ def test_a_run_fails_in_ways_that_the_debrief_names(open_page, mistake, named, a
 def test_a_drop_is_named_and_another_hand_tried_from_there(open_page, program):
     page = at_the_fish(open_page)
     # A turn that is noted draws the day's rise line.
-    expect(page.locator(".bore .rise")).to_have_count(0)
+    expect(page.locator(".picture[data-rise]")).to_have_count(0)
     page.keyboard.press("h")
-    expect(page.locator(".bore .rise")).to_have_count(1)
+    expect(page.locator(".picture[data-rise]")).to_have_count(1)
     expect(page.get_by_test_id("run")).to_contain_text("Fish come to about")
     # The third mistake.
     drop(page)

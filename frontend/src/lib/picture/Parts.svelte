@@ -1,5 +1,5 @@
 <script lang="ts">
-  // The parts of the section that lead to their fields: ice, face and bottom, each where it stands on the axis.
+  // The parts of the section with their figures, each where it stands on the axis; at a hole they lead to its fields.
   import type { Scene } from "../api/types";
   import { prefs } from "../prefs.svelte";
   import { depth, small } from "../units";
@@ -11,7 +11,7 @@
   }: {
     scene: Scene;
     stand: { top: number; bottom: number; column: number };
-    edit: (field: string) => void;
+    edit: ((field: string) => void) | null;
   } = $props();
 
   let height = $state(400);
@@ -19,34 +19,38 @@
   const seen = (m: number) => m >= stand.top && m <= stand.bottom;
 </script>
 
-<div class="parts" style:width="{stand.column}px" bind:clientHeight={height}>
+{#snippet part(kind: string, field: string, top: number, words: string, said: string)}
+  {#if edit}
+    <button class="part {kind}" style:top="{top}px" onclick={() => edit(field)} aria-label="{said}. Edit">
+      <span>{words}</span>
+    </button>
+  {:else}
+    <p class="part {kind}" style:top="{top}px"><span aria-label={said}>{words}</span></p>
+  {/if}
+{/snippet}
+
+<div class="parts" style:width="{stand.column}px" bind:clientHeight={height} data-testid="parts">
   {#if seen(scene.ice_thickness_m)}
-    <button
-      style:top="0"
-      onclick={() => edit("ice_thickness_m")}
-      aria-label="Ice {small(scene.ice_thickness_m, prefs.system)}. Edit"
-    >
-      <span>ice {small(scene.ice_thickness_m, prefs.system)}</span>
-    </button>
-    <button
-      class="face"
-      style:top="{Math.max(y(scene.face_depth_m) + 2, 44)}px"
-      onclick={() => edit("face_depth_m")}
-      aria-label="Transducer face at {small(scene.face_depth_m, prefs.system)}. Edit"
-    >
-      <span class="unseen">face</span>
-    </button>
+    {@const ice = small(scene.ice_thickness_m, prefs.system)}
+    {@render part("ice", "ice_thickness_m", 0, stand.column < 100 ? ice : `ice ${ice}`, `Ice ${ice}`)}
+    {#if edit}
+      <button
+        class="part"
+        style:top="{Math.max(y(scene.face_depth_m) + 2, 44)}px"
+        onclick={() => edit("face_depth_m")}
+        aria-label="Transducer face at {small(scene.face_depth_m, prefs.system)}. Edit"
+      ></button>
+    {/if}
   {/if}
   {#if seen(scene.bottom_depth_m)}
-    <button
-      class="bottom"
-      data-testid="bottom-part"
-      style:top="{y(scene.bottom_depth_m)}px"
-      onclick={() => edit("bottom_depth_m")}
-      aria-label="Bottom at {depth(scene.bottom_depth_m, prefs.system)}, {scene.bottom_kind}. Edit"
-    >
-      <span>{depth(scene.bottom_depth_m, prefs.system)}</span>
-    </button>
+    {@const bottom = depth(scene.bottom_depth_m, prefs.system)}
+    {@render part(
+      "bottom",
+      "bottom_depth_m",
+      y(scene.bottom_depth_m),
+      bottom,
+      `Bottom at ${bottom}, ${scene.bottom_kind}`,
+    )}
   {/if}
 </div>
 
@@ -57,26 +61,35 @@
     pointer-events: none;
   }
 
-  button {
+  .part {
     position: absolute;
     right: 0;
-    width: 50%;
-    min-width: 0;
-    padding: 0 6px;
+    min-width: 50%;
+    padding: 0 4px;
     border: 0;
     background: none;
     display: grid;
     justify-items: end;
     align-items: center;
+    min-height: var(--target);
     font: 600 0.8rem/1 var(--figures);
+  }
+
+  p.part {
+    min-height: 0;
+    padding-top: 4px;
+  }
+
+  button.part {
     pointer-events: auto;
   }
 
-  .bottom {
+  .part.bottom {
+    padding-top: 0;
     transform: translateY(-50%);
   }
 
-  span:not(.unseen) {
+  span {
     padding: 3px 5px;
     border-radius: 4px;
     background: var(--panel);

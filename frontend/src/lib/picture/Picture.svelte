@@ -167,6 +167,8 @@
   bind:this={holder}
   data-axis-top={stand.top.toFixed(3)}
   data-axis-bottom={stand.bottom.toFixed(3)}
+  data-strikes={placed.strikes.length}
+  data-rise={placed.rise?.depth_m.toFixed(2)}
 >
   <canvas
     bind:this={canvas}
@@ -175,7 +177,7 @@
     onpointerup={release}
     onpointercancel={() => (dragging = false)}>{said}</canvas
   >
-  {#if edit && stream.scene && stand.column > 0}
+  {#if stream.scene && stand.column > 0}
     <Parts scene={stream.scene} {stand} {edit} />
   {/if}
   {#each names as name (name.id)}
