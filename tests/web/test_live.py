@@ -54,7 +54,7 @@ def test_frames_come_in_order_and_simulated_time_is_real_time(program):
 
 
 def test_several_benches_are_each_their_own(program):
-    benches = [new_bench(program, seed=seed) for seed in range(4)]
+    benches = [new_bench(program, seed=seed, lure_depth_m=0.41) for seed in range(4)]
     depths: dict[str, float] = {}
 
     def read(at: int) -> None:
@@ -101,7 +101,7 @@ def test_a_reader_that_is_cut_off_is_noticed_too(program):
 
 
 def test_a_reader_that_comes_back_in_time_finds_its_bench_as_it_was(program):
-    bench = new_bench(program)
+    bench = new_bench(program, lure_depth_m=0.41)
     program.ask("POST", f"/api/benches/{bench['id']}/commands", {"to_depth_m": 4.0})
     first = events(program, bench["id"])
     reached = next(data for name, data in first if name == "frame" and data["number"] >= 20)

@@ -187,7 +187,7 @@ def read_frames(client, bench_id, wanted, send=None):
 
 
 def test_stream_keeps_the_contract(client, bench):
-    frames, tunings = read_frames(client, bench["id"], 6, send=(2, {"to_depth_m": 8.0}))
+    frames, tunings = read_frames(client, bench["id"], 6, send=(2, {"to_depth_m": 9.2}))
     for frame in frames:
         contract.FrameOut.model_validate(frame)
         assert len(base64.b64decode(frame["levels"])) == frame["pings"] * frame["rows"]
