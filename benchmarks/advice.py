@@ -1,7 +1,7 @@
 """How right the advice is: reader, card, calibration, strike, each on seeds that were never tuned on.
 
     python -m benchmarks.advice            everything, as docs/advice.md has it (a quarter of an hour)
-    python -m benchmarks.advice reader     one part of it: reader, judge, rejection, late, card, calibration
+    python -m benchmarks.advice reader     one part of it: reader, judge, rejection, late, card, calls, calibration
 
 It prints what it measures. docs/advice.md sets it beside what was measured before.
 """
@@ -22,10 +22,12 @@ from hollow_glint.core.gear.lures import Lure
 from hollow_glint.core.gear.profiles import SHIPPED, TRAIL_UNIT
 from hollow_glint.core.gear.unit import UnitProfile
 from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.reader.call_sheet import call_sheet
 from hollow_glint.core.tuning import calibration, gain_window, joint
 from hollow_glint.core.tuning.calibration import GainReading
 from hollow_glint.core.tuning.situation import situation_at
 from hollow_glint.stand_ins.sonar_unit import StandInUnit
+from tests.core.reader.test_calls_on_the_ice import situations
 
 from .other_scenes import JUDGED, judged
 from .reader import Score, lines, score_all, score_one, share, standing_lines
@@ -35,6 +37,7 @@ REJECTED = range(400, 1600)  # scenes of the first kind that nothing else looks 
 EACH = 8  # scenes for each step of each unit
 STEPS = 6  # of a unit's steps of rejection, evenly
 CARDS = 120
+CALLED = range(1000, 1060)  # holes for the call sheet's situations, none of them looked at by its tests
 STAND_INS = 160
 EYES_DB = (0.0, 0.3, 0.5)  # how well an eye finds the gain at which a mark just disappears
 BEGUN_S = 12.0  # when a reading that begins late begins
@@ -179,8 +182,21 @@ def _holds(at: KnownHole, unit: UnitProfile, settings: object, lure: Lure) -> bo
     return limits.floor - 1e-6 <= settings.gain <= limits.ceiling + 0.02  # type: ignore[attr-defined]
 
 
+def calls() -> Iterator[str]:
+    """The call sheet's first answer, and that with its advice, in the situations of its tests at other holes."""
+    kind_right = right = asked = 0
+    for seed in CALLED:
+        for _, at, seen, kinds, word in situations(seed):
+            best = call_sheet(at, seen).calls[0]
+            asked += 1
+            kind_right += best.kind in kinds
+            right += best.kind in kinds and word in best.do
+    yield f"first answer right: {share(kind_right, asked)} of {asked}; with its advice: {share(right, asked)}"
+
+
 PARTS: dict[str, Callable[[], Iterator[str]]] = {
-    "reader": reader, "judge": judge, "rejection": rejection, "late": late, "card": card, "calibration": calibration_of,
+    "reader": reader, "judge": judge, "rejection": rejection, "late": late, "card": card, "calls": calls,
+    "calibration": calibration_of,
 }  # fmt: skip
 
 
