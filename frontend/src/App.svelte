@@ -23,6 +23,14 @@
     if (world.ready && world.holeId !== null) void world.loadRiseLine();
   });
 
+  /** Past the head, which is the same on every page. */
+  function skip() {
+    const page = document.querySelector("main");
+    if (!page) return;
+    page.tabIndex = -1;
+    page.focus();
+  }
+
   onMount(() => {
     void world.load();
     const read = () => world.readAddress();
@@ -33,6 +41,7 @@
 
 <div class="frame">
   <header>
+    <button class="skip" onclick={skip}>Skip to the page</button>
     <p class="name">Hollow Glint</p>
     <nav aria-label="Steps">
       {#each STEPS as step (step.key)}
@@ -128,6 +137,28 @@
     gap: 8px;
     padding: 0;
     list-style: none;
+  }
+
+  /* Seen only while the keyboard is on it. */
+  .skip {
+    position: absolute;
+    left: 8px;
+    top: 4px;
+    z-index: 10;
+  }
+
+  .skip:not(:focus-visible) {
+    width: 1px;
+    min-width: 0;
+    height: 1px;
+    min-height: 0;
+    padding: 0;
+    overflow: hidden;
+    clip-path: inset(50%);
+  }
+
+  .frame :global(main:focus) {
+    outline: none;
   }
 
   .frame {

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -78,7 +80,7 @@ def test_axe_finds_nothing_and_nothing_runs_off(open_page, step, viewport):
     small = page.evaluate(
         """least => [...document.querySelectorAll('button, select, input, nav a')]
             .map(e => e.type === 'checkbox' ? e.closest('label') : e)  // all of its line is touched
-            .filter(e => e.offsetParent && !e.classList.contains('unseen'))
+            .filter(e => e.offsetParent && !e.classList.contains('unseen') && !e.classList.contains('skip'))
             .filter(e => (e.offsetHeight < least - 0.5 || e.offsetWidth < 44 - 0.5))
             .map(e => (e.ariaLabel || e.innerText || e.id) + ' ' + e.offsetWidth + 'x' + e.offsetHeight)""",
         least,
@@ -107,3 +109,31 @@ def test_themes_differ_and_are_remembered(open_page):
     page.reload()
     expect(page.get_by_role("main")).to_be_visible()
     assert page.evaluate(colour) == night
+
+
+def test_the_head_is_skipped_by_keyboard(open_page):
+    page = open_page("/#/hole/1/card")
+    page.get_by_test_id("line-gain").wait_for()
+    page.keyboard.press("Tab")
+    skip = page.get_by_role("button", name="Skip to the page")
+    expect(skip).to_be_focused()
+    assert skip.bounding_box()["height"] >= 40, "it is seen while the keyboard is on it"
+    page.keyboard.press("Enter")
+    assert page.evaluate("document.activeElement.tagName") == "MAIN"
+    page.keyboard.press("Tab")
+    assert page.evaluate("document.activeElement.closest('main') !== null")
+
+
+def test_with_the_readers_own_palette_what_is_chosen_is_still_told_apart(open_page):
+    page = open_page("/?seed=1#/hole/1/bench")
+    expect(page.get_by_test_id("ceiling")).to_contain_text(re.compile(r"\d"))
+    page.emulate_media(forced_colors="active")
+    painted = "e => getComputedStyle(e).backgroundColor"
+    sonar, rod = (page.get_by_role("button", name=name, exact=True) for name in ("Sonar", "Rod tip"))
+    assert sonar.evaluate(painted) != rod.evaluate(painted)
+    band, hatch = page.locator(".rail .window"), page.locator(".rail .bright")
+    assert band.evaluate(painted) != page.locator(".rail").evaluate(painted)
+    assert "gradient" in hatch.evaluate("e => getComputedStyle(e).backgroundImage")
+    here, other = (page.get_by_role("link", name=name, exact=True) for name in ("Bench", "Card"))
+    outline = "e => getComputedStyle(e).outlineStyle"
+    assert here.evaluate(outline) == "solid" and other.evaluate(outline) == "none"

@@ -19,7 +19,7 @@ def test_keyboard_alone_reaches_everything(open_page):
     page = open_page("/?seed=1#/hole/2/bench")
     expect(page.get_by_role("slider", name="Gain")).to_be_visible()
     names = []
-    for _ in range(44):
+    for _ in range(46):
         page.keyboard.press("Tab")
         names.append(
             page.evaluate(

@@ -134,6 +134,8 @@
   }
 
   .rail {
+    /* The band and the hatch are what it shows: a palette of the reader's own must not take them away. */
+    forced-color-adjust: none;
     position: absolute;
     inset: calc(50% - 10px) 8px;
     height: 20px;
@@ -183,6 +185,7 @@
     border-radius: 6px;
     background: var(--action);
     box-shadow: 0 0 0 1.5px var(--ink);
+    forced-color-adjust: none;
   }
 
   input::-moz-range-thumb {

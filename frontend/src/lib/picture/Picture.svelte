@@ -119,7 +119,7 @@
 
   function press(event: PointerEvent) {
     const [, y] = place(event);
-    const line = painter?.targetLine(stream.targetDepth);
+    const line = painter?.aimLine(stream.targetDepth);
     if (line == null || Math.abs(line - y) > 18) return;
     dragging = true;
     canvas.setPointerCapture(event.pointerId);

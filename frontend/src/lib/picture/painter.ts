@@ -245,7 +245,7 @@ export class Painter {
     this.paintZoom(frame);
     if (this.placed.rise && look.column !== "none")
       paintRise(p, { ...this.sectionBox, width: this.sharedRight }, axis, this.placed.rise, inks);
-    this.paintTarget(frame.target_depth_m);
+    this.paintAim(frame.target_depth_m);
     if (look.column === "none") return;
     paintFigures(p, this.sectionBox, axis, "left", true, inks, look.system);
     paintName(p, this.axisName("true"), 0, "left", inks);
@@ -346,14 +346,14 @@ export class Painter {
   }
 
   /** Where the aim line is on the canvas, or null when it is not in sight. */
-  targetLine(depth: number): number | null {
+  aimLine(depth: number): number | null {
     if (depth <= 0) return null;
     const at = ((depth - this.axis.top) / (this.axis.bottom - this.axis.top)) * this.height;
     return at < 0 || at > this.height ? null : at;
   }
 
-  private paintTarget(depth: number) {
-    const y = this.targetLine(depth);
+  private paintAim(depth: number) {
+    const y = this.aimLine(depth);
     if (y === null) return;
     const p = this.paper;
     p.strokeStyle = this.inks.action;

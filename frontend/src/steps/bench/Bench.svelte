@@ -191,8 +191,8 @@
       {#if held !== null}
         <div class="frozen">
           <b>Frozen</b>
-          <button onclick={() => step(1)} aria-label="One ping back">,</button>
-          <button onclick={() => step(-1)} aria-label="One ping on">.</button>
+          <button onclick={() => step(1)} aria-label="One ping back">Back</button>
+          <button onclick={() => step(-1)} aria-label="One ping on">On</button>
           <button class="primary" onclick={() => (held = null)}>Resume</button>
         </div>
       {/if}

@@ -50,6 +50,7 @@
 
 <style>
   .band {
+    forced-color-adjust: none;
     margin-top: 12px;
   }
 
