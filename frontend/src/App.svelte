@@ -265,8 +265,20 @@
     }
   }
 
+  @media (max-width: 920px) {
+    .name {
+      display: none;
+    }
+
+    nav a {
+      min-width: 44px;
+      padding: 0 6px;
+    }
+  }
+
   @media (max-width: 760px) {
     .frame {
+      grid-template-columns: minmax(0, 1fr);
       grid-template-rows: auto 1fr auto;
     }
 
@@ -300,6 +312,7 @@
     }
 
     nav {
+      gap: 0;
       grid-row: 3;
       border-top: 1.5px solid var(--line);
       background: var(--panel);
@@ -307,9 +320,10 @@
     }
 
     nav a {
-      flex: 1;
-      min-width: 0;
-      padding: 0 4px;
+      flex: 1 1 auto;
+      min-width: 44px;
+      padding: 0;
+      font-size: min(1rem, 4.1vw);
       border-bottom-color: transparent;
     }
 

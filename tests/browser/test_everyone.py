@@ -137,3 +137,22 @@ def test_with_the_readers_own_palette_what_is_chosen_is_still_told_apart(open_pa
     here, other = (page.get_by_role("link", name=name, exact=True) for name in ("Bench", "Card"))
     outline = "e => getComputedStyle(e).outlineStyle"
     assert here.evaluate(outline) == "solid" and other.evaluate(outline) == "none"
+
+
+@pytest.mark.parametrize("width", [320, 390, 768, 1440, 1920])
+def test_nothing_is_wider_than_the_page_and_no_control_runs_off_it(open_page, width):
+    page = open_page("/#/hole/1/hole", viewport={"width": width, "height": 700})
+    for step in VIEWS:
+        page.evaluate("step => { location.hash = `#/hole/1/${step}` }", step)
+        page.get_by_role("main").wait_for()
+        page.wait_for_timeout(350)
+        assert page.evaluate("document.documentElement.scrollWidth") <= width, step
+        off = page.evaluate(
+            """wide => [...document.querySelectorAll('button, select, input, a')]
+                .filter(e => e.offsetParent && !e.classList.contains('skip'))
+                .map(e => [e.ariaLabel || e.innerText || e.id, e.getBoundingClientRect()])
+                .filter(([, box]) => box.right > wide + 1 || box.left < -1)
+                .map(([name, box]) => `${name} ${Math.round(box.left)} to ${Math.round(box.right)}`)""",
+            width,
+        )
+        assert off == [], step

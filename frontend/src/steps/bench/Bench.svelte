@@ -343,6 +343,15 @@
       padding: 8px 10px;
     }
 
+    /* The hand's buttons first: what is done all the time stands over what is set once. */
+    .controls > :global(.hand) {
+      order: 1;
+    }
+
+    .controls > :global(:not(.hand, .tabs)) {
+      order: 2;
+    }
+
     .tabs {
       top: -8px;
       margin: -8px -10px 0;

@@ -37,7 +37,7 @@
   const offBottom = $derived(stream.lureDepth === null ? null : scene.bottom_depth_m - stream.lureDepth);
 </script>
 
-<section class="control" aria-labelledby="lure-name">
+<section class="control hand" aria-labelledby="lure-name">
   <div class="line">
     <h2 id="lure-name">Lure</h2>
     <p class="what">{lure.name}</p>

@@ -363,4 +363,14 @@
       flex: 1 0 30%;
     }
   }
+
+  @media (max-width: 360px) {
+    .sheet {
+      grid-template-columns: 64px minmax(0, 1fr);
+    }
+
+    .touches {
+      padding: 6px;
+    }
+  }
 </style>

@@ -33,6 +33,8 @@
   let trouble = $state("");
   let done = $state("");
   const arrived = Date.now();
+  const last = $derived(sheet?.touches[0] ?? null);
+  const lastHeight = $derived(line?.heights[0] ?? null);
 
   onMount(() => {
     at = hole.bottom_depth_m - OFF_BOTTOM > 0.5 ? hole.bottom_depth_m - OFF_BOTTOM : hole.bottom_depth_m / 2;
@@ -164,7 +166,14 @@
         ><b>Came up here</b><small>and did not turn</small></button
       >
     </div>
-    <p class="done" role="status">{done}</p>
+    <div class="last">
+      <p class="done" role="status">{done}</p>
+      {#if last}<button onclick={() => void undo(last)} aria-label="Take back the last touch"
+          >Take back</button
+        >{/if}
+      {#if lastHeight}<button onclick={() => void undoHeight(lastHeight.id)}>Take back the last height</button
+        >{/if}
+    </div>
   </section>
 
   <section class="trying" aria-label="What is being tried">
@@ -208,7 +217,7 @@
     </ol>
   </section>
 
-  <div class="today"><Today {hole} {sheet} {line} {undo} {undoHeight} {label} /></div>
+  <div class="today"><Today {hole} {sheet} {line} {label} /></div>
 </div>
 
 <style>
@@ -305,9 +314,17 @@
     min-width: 64px;
   }
 
+  .last {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 8px;
+    margin-top: 6px;
+  }
+
   .done {
+    flex: 1 1 auto;
     min-height: 1.4em;
-    margin-top: 4px;
     color: var(--pine);
     font-weight: 600;
   }

@@ -1,6 +1,6 @@
 <script lang="ts">
-  // What today has told at this hole: the rise line, where bites came, the last touches and how to take one back.
-  import type { Hole, HoleLine, StrikeSheet, Touch } from "../../lib/api/types";
+  // What today has told at this hole: the rise line, where bites came, the last touches.
+  import type { Hole, HoleLine, StrikeSheet } from "../../lib/api/types";
   import RiseFigures from "../../lib/bore/RiseFigures.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth } from "../../lib/units";
@@ -10,19 +10,13 @@
     sheet,
     line,
     label,
-    undo,
-    undoHeight,
   }: {
     hole: Hole;
     sheet: StrikeSheet | null;
     line: HoleLine | null;
     label: (kind: string) => string;
-    undo: (last: Touch) => Promise<void>;
-    undoHeight: (id: number) => Promise<void>;
   } = $props();
 
-  const last = $derived(sheet?.touches[0] ?? null);
-  const lastHeight = $derived(line?.heights[0] ?? null);
   const time = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 </script>
 
@@ -50,11 +44,6 @@
       {/each}
     </ul>
   {/if}
-  <div class="undo">
-    {#if last}<button onclick={() => void undo(last)}>Take back the last touch</button>{/if}
-    {#if lastHeight}<button onclick={() => void undoHeight(lastHeight.id)}>Take back the last height</button
-      >{/if}
-  </div>
   <p class="soft">
     Limits, seasons and how a fish is to be handled are for local rules to say. Fish from deep water that are
     let go may not live: stop, or move, when you have what you may keep. Keep the hook off your hands with
@@ -63,10 +52,4 @@
 </section>
 
 <style>
-  .undo {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    margin: 8px 0;
-  }
 </style>
