@@ -183,6 +183,13 @@ def test_what_a_fish_is_about_is_told_by_how_it_moves(of, kind):
     assert kinds(told(teller, [fish(**of)], 2.0)) == ([] if kind is None else [kind])
 
 
+def test_bait_is_not_told_to_come_up_as_a_fish():
+    teller = Teller()
+    rises = {"interest": "curious", "seems_m_s": -0.05}
+    seen_for(teller, [replace(fish(), kind="bait")], 1.0)
+    assert told(teller, [replace(fish(**rises), kind="bait")], 2.0) == []
+
+
 def test_a_fish_above_the_lure_does_not_come_up():
     teller = Teller()
     seen_for(teller, [fish()], 1.0)

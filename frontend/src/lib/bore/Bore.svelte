@@ -155,22 +155,6 @@
     fill: var(--action);
   }
 
-  .strike {
-    fill: var(--panel);
-    stroke: var(--action);
-    stroke-width: 2.5;
-  }
-
-  .rise {
-    stroke: var(--pine);
-    stroke-width: 2.5;
-    stroke-dasharray: 7 4;
-  }
-
-  .rise-span {
-    fill: color-mix(in srgb, var(--pine) 20%, transparent);
-  }
-
   .rise-name {
     position: absolute;
     right: 3px;

@@ -232,22 +232,6 @@
     stroke: var(--ink);
   }
 
-  .strike {
-    fill: var(--panel);
-    stroke: var(--action);
-    stroke-width: 2.5;
-  }
-
-  .rise {
-    stroke: var(--pine);
-    stroke-width: 2.5;
-    stroke-dasharray: 7 4;
-  }
-
-  .rise-span {
-    fill: color-mix(in srgb, var(--pine) 20%, transparent);
-  }
-
   text.figure {
     font: 600 11px var(--figures);
   }

@@ -99,8 +99,8 @@ class Teller:
         if lure is not None:
             self._touch(told, lure, time_s, resolution_m, row_m)
         for mark in told:
-            assert mark.fish is not None
-            self._of_fish(mark, mark.fish, time_s)
+            if mark.kind == "fish" and mark.fish is not None:  # what bait is about is nobody's business
+                self._of_fish(mark, mark.fish, time_s)
         self._who_left(time_s)
         if bottom is not None and bottom.restless and not any(mark.kind in FISH_NAMES for mark in named):
             self._tell(time_s, "restless bottom", -1, "The bottom's edge is restless.", 30.0)
