@@ -48,7 +48,7 @@ def beside(page: Page) -> None:
     for _ in range(3):
         page.keyboard.press("z")
     page.get_by_role("button", name="Window beside the full column").click()
-    page.get_by_role("button", name="Picture", exact=True).click()
+    page.get_by_role("tab", name="Picture").click()
     for which in ("First", "Second"):
         page.get_by_role("group", name=f"{which} picture").get_by_role("button", name="Trace").click()
     page.wait_for_timeout(9000)
@@ -77,7 +77,7 @@ def card_plain(page: Page) -> None:
 def calibrated(page: Page) -> None:
     """Four readings typed in, as of a unit that is a little deaf."""
     page.get_by_role("button", name="Two-beam ring", exact=True).click()
-    page.get_by_role("button", name="Calibrate", exact=True).click()
+    page.get_by_role("tab", name="Calibrate", exact=True).click()
     page.get_by_role("button", name="Remove reading 2").wait_for()
     for _ in range(2):
         page.get_by_role("button", name="Add a reading").click()

@@ -4,6 +4,8 @@
   import Sun from "@lucide/svelte/icons/sun";
   import { onMount } from "svelte";
   import Bore from "./lib/bore/Bore.svelte";
+  import UndoBar from "./lib/controls/UndoBar.svelte";
+  import { toPage } from "./lib/overlay/focus";
   import { prefs } from "./lib/prefs.svelte";
   import { STEPS, world } from "./lib/world.svelte";
   import Bench from "./steps/bench/Bench.svelte";
@@ -23,14 +25,6 @@
     if (world.ready && world.holeId !== null) void world.loadRiseLine();
   });
 
-  /** Past the head, which is the same on every page. */
-  function skip() {
-    const page = document.querySelector("main");
-    if (!page) return;
-    page.tabIndex = -1;
-    page.focus();
-  }
-
   onMount(() => {
     void world.load();
     const read = () => world.readAddress();
@@ -41,7 +35,7 @@
 
 <div class="frame">
   <header>
-    <button class="skip" onclick={skip}>Skip to the page</button>
+    <button class="skip" onclick={toPage}>Skip to the page</button>
     <p class="name">Hollow Glint</p>
     <nav aria-label="Steps">
       {#each STEPS as step (step.key)}
@@ -129,6 +123,7 @@
       {/if}
     {/if}
   </div>
+  <UndoBar />
 </div>
 
 <style>
@@ -163,7 +158,7 @@
 
   .frame {
     display: grid;
-    grid-template-rows: auto 1fr;
+    grid-template-rows: auto minmax(0, 1fr) auto;
     height: 100dvh;
   }
 
@@ -279,7 +274,7 @@
   @media (max-width: 760px) {
     .frame {
       grid-template-columns: minmax(0, 1fr);
-      grid-template-rows: auto 1fr auto;
+      grid-template-rows: auto minmax(0, 1fr) auto auto;
     }
 
     header {
@@ -306,6 +301,10 @@
       grid-row: 2;
     }
 
+    .frame > :global(.undo) {
+      grid-row: 3;
+    }
+
     /* Where it says nothing that is not on the page, it takes no width. */
     .spine:not(.needed) {
       display: none;
@@ -313,7 +312,7 @@
 
     nav {
       gap: 0;
-      grid-row: 3;
+      grid-row: 4;
       border-top: 1.5px solid var(--line);
       background: var(--panel);
       padding-bottom: env(safe-area-inset-bottom);

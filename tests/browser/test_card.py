@@ -129,7 +129,7 @@ def find_where_it_disappears(page: Page) -> None:
 def test_a_reading_of_a_mark_that_is_gone_is_asked_about_once(open_page):
     page = open_page("/?seed=5#/hole/1/gear")
     page.get_by_role("button", name="Two-beam ring", exact=True).click()
-    page.get_by_role("button", name="Calibrate", exact=True).click()
+    page.get_by_role("tab", name="Calibrate", exact=True).click()
     page.get_by_role("button", name="Practise on a stand-in").click()
     for _ in range(12):
         page.get_by_role("button", name="−4 steps of gain").click()
@@ -163,7 +163,7 @@ def test_a_unit_is_calibrated_with_the_stand_in_and_the_card_changes(open_page, 
     mine = next(one for one in program.ask("GET", "/api/units")[1]["units"] if one["name"] == "My Two-beam ring")
     known = {"depth_m": 9.45, "clarity": "clear", "light": "day", "liveliness": "quiet", "unit_id": mine["id"]}
     _, before = program.ask("POST", "/api/hole-card", known)
-    page.get_by_role("button", name="Calibrate", exact=True).click()
+    page.get_by_role("tab", name="Calibrate", exact=True).click()
     page.get_by_role("button", name="Practise on a stand-in").click()
     for lower in (5, 9, 8):  # well inside the knob, whatever the hidden numbers
         for _ in range(lower):
@@ -196,6 +196,6 @@ def test_a_unit_is_calibrated_with_the_stand_in_and_the_card_changes(open_page, 
     expect(page.get_by_text("calibrated from 3 readings: its floor is sure to")).to_be_visible()
     page.get_by_role("link", name="Gear").click()
     page.get_by_role("button", name="My Two-beam ring", exact=True).click()
-    page.get_by_role("button", name="Calibrate", exact=True).click()
+    page.get_by_role("tab", name="Calibrate", exact=True).click()
     page.get_by_role("button", name="Go back to the profile").click()
     expect(page.get_by_text("is back to its profile")).to_be_visible()

@@ -30,7 +30,7 @@ def bench(open_page, **options) -> Page:
 
 def test_the_held_trace_goes_back_and_on_by_ones_and_twenties_and_stops_at_its_ends(open_page):
     page = bench(open_page)
-    page.get_by_role("button", name="Picture", exact=True).click()
+    page.get_by_role("tab", name="Picture").click()
     page.wait_for_timeout(2500)
     page.get_by_role("button", name="Freeze").last.click()
     held = page.get_by_test_id("held")
@@ -62,7 +62,7 @@ def test_the_held_trace_goes_back_and_on_by_ones_and_twenties_and_stops_at_its_e
 
 def test_grid_and_tails_are_drawn_and_remembered(open_page):
     page = bench(open_page)
-    page.get_by_role("button", name="Picture", exact=True).click()
+    page.get_by_role("tab", name="Picture").click()
     for name in ("Depth grid", "Fading tails"):
         button = page.get_by_role("button", name=name)
         was = button.get_attribute("aria-pressed")
@@ -73,7 +73,7 @@ def test_grid_and_tails_are_drawn_and_remembered(open_page):
         for name in ("Depth grid", "Fading tails")
     }
     page.reload()
-    page.get_by_role("button", name="Picture", exact=True).click()
+    page.get_by_role("tab", name="Picture").click()
     for name, was in pressed.items():
         expect(page.get_by_role("button", name=name)).to_have_attribute("aria-pressed", was)
 
@@ -146,7 +146,7 @@ def test_the_aim_line_is_dragged_on_the_picture(open_page, program):
 
 def test_practice_gives_a_hint_and_is_put_away(open_page):
     page = bench(open_page)
-    page.get_by_role("button", name="Practice", exact=True).click()
+    page.get_by_role("tab", name="Practice").click()
     page.get_by_role("button", name="Find the bottom").click()
     exercise = page.get_by_test_id("exercise")
     hint = exercise.get_by_role("button", name="Hint")
@@ -160,7 +160,7 @@ def test_practice_gives_a_hint_and_is_put_away(open_page):
 
 def test_structure_schools_and_neighbours_are_put_into_the_water_and_taken_out(open_page):
     page = bench(open_page)
-    page.get_by_role("button", name="Water", exact=True).click()
+    page.get_by_role("tab", name="Water").click()
     listen(page)
     page.get_by_role("button", name="Add a neighbour's unit").click()
     assert '"neighbours":[{' in sent(page).replace(" ", "")
@@ -211,7 +211,7 @@ def test_on_a_phone_the_form_stands_under_the_lists_and_not_over_them(open_page,
 def test_a_stand_in_answers_its_knobs_and_a_reading_of_it_is_noted(open_page):
     page = open_page("/#/hole/1/gear")
     page.get_by_role("button", name="Two-beam ring", exact=True).click()
-    page.get_by_role("button", name="Calibrate", exact=True).click()
+    page.get_by_role("tab", name="Calibrate", exact=True).click()
     page.get_by_role("button", name=re.compile("[Pp]ractise")).first.click()
     stand_in = page.get_by_test_id("stand-in")
     gain, depth = (page.get_by_test_id(f"stand-in-{what}") for what in ("gain", "depth"))

@@ -85,8 +85,21 @@ def test_a_hole_is_added_and_removed(open_page, program):
     expect(page.get_by_text("Far flag is added.")).to_be_visible()
     assert "Far flag" in [hole["name"] for hole in program.ask("GET", "/api/holes")[1]["holes"]]
     page.get_by_role("button", name="Remove", exact=True).click()
-    page.get_by_role("button", name="Yes, remove").click()
     expect(page.get_by_role("link", name=re.compile("Far flag"))).to_have_count(0)
+    # Removed at one touch, and back at another: the focus is on the way back.
+    expect(page.get_by_test_id("undo")).to_contain_text("Far flag is removed.")
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("link", name=re.compile("Far flag"))).to_be_visible()
+    expect(page.get_by_test_id("undo")).to_contain_text("It is back.")
+    page.get_by_role("button", name="Remove", exact=True).click()
+    expect(page.get_by_role("link", name=re.compile("Far flag"))).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("link", name=re.compile("Far flag"))).to_be_visible()
+    page.get_by_role("button", name="Remove", exact=True).click()
+    expect(page.get_by_role("link", name=re.compile("Far flag"))).to_have_count(0)
+    page.get_by_role("link", name="Gear").click()
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_have_count(0)
 
 
 def test_a_dropped_stream_comes_back_by_itself(chromium, tmp_path, seeded):

@@ -30,10 +30,10 @@ LIT = """() => {
 
 def open_chaos(open_page, **options) -> Page:
     page = open_page("/#/hole/1/bench", **options)
-    page.get_by_role("button", name="Practice", exact=True).click()
+    page.get_by_role("tab", name="Practice").click()
     page.get_by_role("button", name=CHAOS).click()
     expect(page.get_by_role("heading", name=f"Bench: {CHAOS}")).to_be_attached()
-    page.get_by_role("button", name="Tune", exact=True).click()
+    page.get_by_role("tab", name="Tune").click()
     expect(page.get_by_test_id("floor")).not_to_have_text("?")
     return page
 
@@ -58,11 +58,11 @@ def control_says(page: Page, label: str) -> None:
     elif label.startswith("Set rejection"):
         expect(page.get_by_test_id("rejection")).to_contain_text(wanted)
     elif label.startswith(("Lower it to", "Hang it straight")):
-        page.get_by_role("button", name="Water", exact=True).click()
+        page.get_by_role("tab", name="Water").click()
         name = "Off plumb" if label.startswith("Hang") else "Face below the surface"
         expected = "0°" if label.startswith("Hang") else label.removeprefix("Lower it to ")
         expect(page.get_by_role("group", name=name).locator("output")).to_have_text(expected)
-        page.get_by_role("button", name="Tune", exact=True).click()
+        page.get_by_role("tab", name="Tune").click()
     elif label.startswith("Time-varied gain"):
         expect(page.get_by_role("group", name="Time-varied gain").locator("output")).to_have_text(wanted)
     elif label.startswith("Take the"):
@@ -105,7 +105,7 @@ def test_from_chaos_to_a_clean_picture_by_the_coach(open_page):
 
 def test_every_picture_can_be_shown_held_still_and_gone_back_in(open_page):
     page = open_chaos(open_page)
-    page.get_by_role("button", name="Picture", exact=True).click()
+    page.get_by_role("tab", name="Picture").click()
     shots = set()
     for first in ("Strip", "Trace", "Ring"):
         page.get_by_role("group", name="First picture").get_by_role("button", name=first).click()
@@ -156,11 +156,11 @@ def bring_the_bottom_in(page, press) -> None:
 
 def test_an_exercise_is_done_by_touch_on_a_phone(open_page, program):
     page = open_page("/#/hole/1/bench", viewport=PHONE, has_touch=True, is_mobile=True)
-    page.get_by_role("button", name="Practice", exact=True).tap()
+    page.get_by_role("tab", name="Practice").tap()
     page.get_by_role("button", name="Find the bottom").tap()
     exercise = page.get_by_test_id("exercise")
     expect(exercise).to_contain_text("Bring the bottom into the picture")
-    page.get_by_role("button", name="Tune", exact=True).tap()
+    page.get_by_role("tab", name="Tune").tap()
     bring_the_bottom_in(page, lambda button: button.tap())
     listed = {one["key"]: one["done_at"] for one in program.ask("GET", "/api/exercises")[1]["exercises"]}
     assert listed["find the bottom"]
@@ -177,9 +177,9 @@ def test_an_exercise_keeps_its_answer_off_the_screen_until_its_aim_is_met(open_p
     expect(page.get_by_text("off bottom")).to_have_count(0)
     expect(page.get_by_role("button", name=re.compile("Lower to"))).to_have_count(0)
     expect(page.get_by_role("button", name="Truth: after the aim")).to_be_disabled()
-    page.get_by_role("button", name="Water", exact=True).click()
+    page.get_by_role("tab", name="Water").click()
     expect(page.get_by_text("What is under the hole is yours to find.")).to_be_visible()
-    page.get_by_role("button", name="Tune", exact=True).click()
+    page.get_by_role("tab", name="Tune").click()
     bring_the_bottom_in(page, lambda button: button.click())
     expect(page.get_by_test_id("parts")).to_contain_text("29.9 ft")
     expect(page.get_by_text("off bottom")).to_have_count(1)
@@ -188,20 +188,20 @@ def test_an_exercise_keeps_its_answer_off_the_screen_until_its_aim_is_met(open_p
 
 def test_a_scene_is_kept_opened_and_removed(open_page, program):
     page = open_chaos(open_page)
-    page.get_by_role("button", name="Practice", exact=True).click()
+    page.get_by_role("tab", name="Practice").click()
     page.get_by_label("Name of the scene").fill("My own chaos")
     page.get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_text("My own chaos is kept.")).to_be_visible()
     page.get_by_role("button", name="My own chaos").click()
     expect(page.get_by_role("heading", name="Bench: My own chaos")).to_be_attached()
-    page.get_by_role("button", name="Practice", exact=True).click()
+    page.get_by_role("tab", name="Practice").click()
     page.get_by_label("Scene file").set_input_files(
         {"name": "bad.json", "mimeType": "application/json", "buffer": b'{"hollow_glint_scene": 1,\n "name": 4}'}
     )
     expect(page.get_by_role("status").filter(has_text="line 2: name is 4")).to_be_visible()
     open_page.wrong.clear()  # the browser notes the refusal that was asked for
     page.get_by_role("button", name="Remove My own chaos").click()
-    page.get_by_role("button", name="Yes, remove").click()
+    expect(page.get_by_test_id("undo")).to_contain_text("My own chaos is removed.")
     # Back at the hole, and the scene is gone.
     expect(page.get_by_role("heading", name="Bench: Lantern point")).to_be_attached()
     assert "My own chaos" not in [one["name"] for one in program.ask("GET", "/api/scenes")[1]["scenes"]]
@@ -225,5 +225,9 @@ def test_a_unit_is_copied_and_given_its_own_numbers_and_colour_names(open_page, 
     assert mine["gain"]["maximum"] == 12 and mine["gain"]["step"] == 1
     assert mine["ladders"][0]["steps"][0]["name"] == "green"
     page.get_by_role("button", name="Remove The sled's ring").click()
-    page.get_by_role("button", name="Yes, remove").click()
     expect(page.get_by_text("The sled's ring is removed.")).to_be_visible()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_role("button", name="The sled's ring", exact=True)).to_be_visible()
+    assert next(one for one in program.ask("GET", "/api/units")[1]["units"] if one["name"] == mine["name"]) == mine
+    page.get_by_role("button", name="The sled's ring", exact=True).click()
+    page.get_by_role("button", name="Remove The sled's ring").click()

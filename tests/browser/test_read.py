@@ -108,7 +108,7 @@ def test_the_bench_names_marks_and_keeps_what_it_showed(open_page):
     page.get_by_role("button", name="Keep the last minutes").click()
     expect(page.get_by_test_id("coach")).to_contain_text("Kept")
     page.get_by_role("link", name="Read", exact=True).click()
-    page.get_by_role("link", name="Recordings").click()
+    page.get_by_role("tab", name="Recordings").click()
     line = page.get_by_role("listitem").filter(has_text="Lantern point,").first
     expect(line).to_be_visible()
     line.get_by_role("button", name="Replay").click()

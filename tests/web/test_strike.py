@@ -167,7 +167,7 @@ def test_runs_that_are_not_there(client, app):
     made = client.post("/api/benches", json={"hole_id": 1, "unit_id": 1, "lure_id": 3}).json
     assert client.post(f"/api/benches/{made['id']}/end-run", json={}).status_code == 409
     kept = played(client, app, seconds=1.0)
-    assert client.delete(f"/api/runs/{kept['id']}").status_code == 204
+    assert client.delete(f"/api/runs/{kept['id']}").status_code == 200
     assert client.get("/api/runs").json["runs"] == []
 
 
@@ -207,7 +207,7 @@ def test_the_holes_rise_line_is_todays_alone(client, app):
     line = client.get("/api/holes/2/rise-line").json["line"]
     assert line["fish"] == 3 and line["high_m"] <= line["depth_m"] <= line["low_m"]
     assert client.delete(f"/api/holes/1/heights/{ids[0]}").status_code == 404
-    assert client.delete(f"/api/holes/2/heights/{ids[0]}").status_code == 204
+    assert client.delete(f"/api/holes/2/heights/{ids[0]}").status_code == 200
     assert client.get("/api/holes/2/rise-line").json["line"]["fish"] == 2
     assert client.post("/api/holes/2/heights", json={"depth_m": -1.0, "turned": True}).status_code == 422
     assert client.post("/api/holes/99/heights", json={"depth_m": 1.0, "turned": True}).status_code == 404
@@ -224,7 +224,7 @@ def test_the_sheet_climbs_the_ladder_and_takes_a_touch_back(client):
     assert sheet()["trying"] == "slow lift" and sheet()["evidence"] == []
     last = [touch("look").json["id"] for _ in range(3)][-1]
     assert sheet()["trying"] == "lift and wait"
-    assert client.delete(f"/api/holes/2/touches/{last}").status_code == 204
+    assert client.delete(f"/api/holes/2/touches/{last}").status_code == 200
     assert sheet()["trying"] == "slow lift"
     touch("bite", "pound")
     found = sheet()

@@ -291,17 +291,3 @@ class Database:
 def backup_path(path: Path) -> Path:
     """Where the copy of a store stands."""
     return path.with_name(f"{path.stem}.copy{path.suffix}")
-
-
-def remove_unused(database: Database, kind: str, row_id: int) -> None:
-    """Forget the hole, unit or lure `row_id`. NotFound if it is not there; InUse if strikes stand on it."""
-    if kind not in ("hole", "unit", "lure"):
-        raise ValueError(kind)  # the name goes into the SQL below
-    with database.transaction() as connection:
-        (strikes,) = connection.execute(f"SELECT count(*) FROM strike WHERE {kind}_id = ?", (row_id,)).fetchone()
-        if strikes:
-            raise InUse(
-                f"{kind.title()} {row_id} has {strikes} logged strikes, which would be lost. Remove them first."
-            )
-        if connection.execute(f"DELETE FROM {kind} WHERE id = ?", (row_id,)).rowcount == 0:
-            raise NotFound(kind, row_id)

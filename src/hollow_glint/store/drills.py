@@ -73,6 +73,6 @@ def add_round(database: Database, wanted: Round) -> KeptRound:
     return get_round(database, row["id"])
 
 
-def remove_round(database: Database, round_id: int) -> None:
+def remove_round(database: Database, round_id: int) -> int:
     """Forget a round. Raises NotFound."""
-    delete(database, "drill_round", round_id, "round")
+    return delete(database, "drill_round", round_id, "round")

@@ -6,8 +6,8 @@ import sqlite3
 from dataclasses import asdict, dataclass, fields
 
 from ..core.hole.hole import Hole
-from .database import Database, remove_unused
-from .rows import insert, one, update
+from .database import Database
+from .rows import delete_unused, insert, one, update
 
 FIELDS = tuple(field.name for field in fields(Hole))
 COLUMNS = ", ".join(("id", "version", *FIELDS))
@@ -47,6 +47,6 @@ def change(database: Database, changed: KeptHole) -> KeptHole:
     return get(database, changed.id)
 
 
-def remove(database: Database, hole_id: int) -> None:
+def remove(database: Database, hole_id: int) -> int:
     """Forget a hole. NotFound if it is not there; InUse if strikes are logged at it, which would be lost."""
-    remove_unused(database, "hole", hole_id)
+    return delete_unused(database, "hole", hole_id)

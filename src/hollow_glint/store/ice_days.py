@@ -6,6 +6,7 @@ import sqlite3
 from dataclasses import dataclass
 
 from .database import Database, NotFound
+from .rows import delete
 
 
 @dataclass(frozen=True)
@@ -78,23 +79,16 @@ def add_touch(
     return Touch(row["id"], hole_id, at, kind, trying, species, depth_m)
 
 
-def remove_height(database: Database, hole_id: int, height_id: int) -> None:
+def remove_height(database: Database, hole_id: int, height_id: int) -> int:
     """Take a note of how high a fish came back. Raises NotFound."""
-    _remove(database, "came", "note", hole_id, height_id)
+    return delete(database, "came", height_id, "note", ("hole_id", hole_id))
 
 
-def remove_touch(database: Database, hole_id: int, touch_id: int) -> None:
+def remove_touch(database: Database, hole_id: int, touch_id: int) -> int:
     """Take a touch back. Raises NotFound."""
-    _remove(database, "touch", "touch", hole_id, touch_id)
+    return delete(database, "touch", touch_id, owner=("hole_id", hole_id))
 
 
 def _there(connection: sqlite3.Connection, hole_id: int) -> None:
     if connection.execute("SELECT 1 FROM hole WHERE id = ?", (hole_id,)).fetchone() is None:
         raise NotFound("hole", hole_id)
-
-
-def _remove(database: Database, table: str, called: str, hole_id: int, row_id: int) -> None:
-    with database.transaction() as connection:
-        gone = connection.execute(f"DELETE FROM {table} WHERE id = ? AND hole_id = ?", (row_id, hole_id)).rowcount
-        if gone == 0:
-            raise NotFound(called, row_id)

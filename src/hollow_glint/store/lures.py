@@ -6,8 +6,8 @@ import sqlite3
 from dataclasses import asdict, dataclass, fields
 
 from ..core.gear import lures
-from .database import Database, remove_unused
-from .rows import insert, one, update
+from .database import Database
+from .rows import delete_unused, insert, one, update
 
 FIELDS = tuple(field.name for field in fields(lures.Lure))
 COLUMNS = ", ".join(("id", "version", *FIELDS))
@@ -48,6 +48,6 @@ def change(database: Database, changed: Lure) -> Lure:
     return get(database, changed.id)
 
 
-def remove(database: Database, lure_id: int) -> None:
+def remove(database: Database, lure_id: int) -> int:
     """Remove a lure that no strike was made with. Raises NotFound or InUse."""
-    remove_unused(database, "lure", lure_id)
+    return delete_unused(database, "lure", lure_id)

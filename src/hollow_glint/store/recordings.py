@@ -88,9 +88,9 @@ def add(
     return get(database, row["id"])
 
 
-def remove(database: Database, recording_id: int) -> None:
+def remove(database: Database, recording_id: int) -> int:
     """Forget a recording and its notes. Raises NotFound."""
-    delete(database, "recording", recording_id)
+    return delete(database, "recording", recording_id)
 
 
 def notes(database: Database, recording_id: int) -> list[KeptNote]:
@@ -120,11 +120,6 @@ def write_note(database: Database, recording_id: int, note: Note) -> KeptNote:
     return KeptNote(row["id"], replace(note, text=note.text.strip()))
 
 
-def remove_note(database: Database, recording_id: int, note_id: int) -> None:
+def remove_note(database: Database, recording_id: int, note_id: int) -> int:
     """Take a note away. Raises NotFound."""
-    with database.transaction() as connection:
-        gone = connection.execute(
-            "DELETE FROM recording_note WHERE id = ? AND recording_id = ?", (note_id, recording_id)
-        )
-        if gone.rowcount == 0:
-            raise NotFound("note", note_id)
+    return delete(database, "recording_note", note_id, "note", ("recording_id", recording_id))

@@ -9,7 +9,8 @@ import sqlite3
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from .database import Database, NotFound, Stale
+from . import removals
+from .database import Database, InUse, NotFound, Stale
 
 
 def one(database: Database, table: str, row_id: int, columns: str = "*", called: str | None = None) -> sqlite3.Row:
@@ -68,8 +69,33 @@ def update(
     raise Stale(table, version, get(database, row_id))
 
 
-def delete(database: Database, table: str, row_id: int, called: str | None = None) -> None:
-    """Take a row away, or NotFound."""
+def delete(
+    database: Database, table: str, row_id: int, called: str | None = None, owner: tuple[str, int] | None = None
+) -> int:
+    """Take a row away, if it is its `owner`'s (a column and a value): the number by which it can be brought back.
+
+    Raises NotFound.
+    """
     with database.transaction() as connection:
-        if connection.execute(f"DELETE FROM {table} WHERE id = ?", (row_id,)).rowcount == 0:
+        column, value = owner or ("id", row_id)
+        there = connection.execute(f"SELECT 1 FROM {table} WHERE id = ? AND {column} = ?", (row_id, value)).fetchone()
+        removal = removals.remove(connection, table, row_id) if there else None
+        if removal is None:
             raise NotFound(called or table, row_id)
+        return removal
+
+
+def delete_unused(database: Database, kind: str, row_id: int) -> int:
+    """`delete` for a hole, unit or lure. NotFound if it is not there; InUse if strikes stand on it."""
+    if kind not in ("hole", "unit", "lure"):
+        raise ValueError(kind)  # the name goes into the SQL below
+    with database.transaction() as connection:
+        (strikes,) = connection.execute(f"SELECT count(*) FROM strike WHERE {kind}_id = ?", (row_id,)).fetchone()
+        if strikes:
+            raise InUse(
+                f"{kind.title()} {row_id} has {strikes} logged strikes, which would be lost. Remove them first."
+            )
+        removal = removals.remove(connection, kind, row_id)
+        if removal is None:
+            raise NotFound(kind, row_id)
+        return removal

@@ -102,6 +102,6 @@ def add(  # noqa: PLR0913 - a row's columns
     return get(database, row["id"])
 
 
-def remove(database: Database, run_id: int) -> None:
+def remove(database: Database, run_id: int) -> int:
     """Forget a run. Raises NotFound."""
-    delete(database, "run", run_id)
+    return delete(database, "run", run_id)

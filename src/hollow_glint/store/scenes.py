@@ -34,6 +34,6 @@ def add(database: Database, saved: SavedScene, demo_key: str | None = None) -> S
     return get(database, insert(database, "scene", {"name": saved.name, "document": scene_file.write(saved)}, demo_key))
 
 
-def remove(database: Database, scene_id: int) -> None:
+def remove(database: Database, scene_id: int) -> int:
     """Forget a scene. Raises NotFound."""
-    delete(database, "scene", scene_id)
+    return delete(database, "scene", scene_id)

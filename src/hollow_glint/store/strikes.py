@@ -72,6 +72,6 @@ def add(database: Database, strike: Strike) -> Strike:
     return get(database, row["id"])
 
 
-def remove(database: Database, strike_id: int) -> None:
+def remove(database: Database, strike_id: int) -> int:
     """Forget a strike, or NotFound."""
-    delete(database, "strike", strike_id)
+    return delete(database, "strike", strike_id)

@@ -9,8 +9,8 @@ from functools import lru_cache
 from typing import Any
 
 from ..core.gear.unit import UnitProfile, unit_from_dict, unit_to_dict
-from .database import Database, remove_unused
-from .rows import insert, one, update
+from .database import Database
+from .rows import delete_unused, insert, one, update
 
 COLUMNS = "id, version, profile"
 
@@ -61,6 +61,6 @@ def change(database: Database, changed: Unit) -> Unit:
     return get(database, changed.id)
 
 
-def remove(database: Database, unit_id: int) -> None:
+def remove(database: Database, unit_id: int) -> int:
     """Remove a unit that no strike was made with. Raises NotFound or InUse."""
-    remove_unused(database, "unit", unit_id)
+    return delete_unused(database, "unit", unit_id)

@@ -16,7 +16,7 @@ from ..core.fish import hand
 from ..core.gear.lures import OFF_BOTTOM_M
 from ..core.gear.unit import FOOT
 from ..store.database import Database
-from . import busy, guard, problems
+from . import busy, guard, problems, removals
 from .bench import routes as bench
 from .bench import scenes
 from .bench.first_fish import FirstFish
@@ -148,6 +148,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         runs.api,
         lab_and_sheet.api,
         log.api,
+        removals.api,
     ):
         app.register_api(blueprint)
 

@@ -75,6 +75,12 @@ class IfMatch(Described):
         return int(self.if_match.strip('"'))
 
 
+class Removed(Described):
+    """Something is removed."""
+
+    removal: int = Field(description="Its number at /api/removals, by which it can be brought back for a while")
+
+
 class HolePath(Described):
     hole_id: RowId
 

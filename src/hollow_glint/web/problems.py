@@ -48,7 +48,7 @@ def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) 
 
 # Where files that are no JSON are taken in, and how large they may be.
 TAKES_FILES = {"/api/recordings/file": MOST_FILE_BYTES}
-TAKES_NOTHING = frozenset({"runs.end_run"})  # a POST that needs no body
+TAKES_NOTHING = frozenset({"runs.end_run", "removals.undo"})  # a POST that needs no body
 
 
 def _accepted(error: dict[str, Any], model: type[BaseModel] | None) -> str:

@@ -1,12 +1,13 @@
 <script lang="ts">
   // Which key does what, over the picture.
   import type { Key } from "../keys";
+  import Dialog from "../overlay/Dialog.svelte";
 
   let { keys, close }: { keys: readonly Key[]; close: () => void } = $props();
   const listed = $derived(keys.filter((one) => one.keys));
 </script>
 
-<div class="help" role="dialog" aria-label="Keys">
+<Dialog label="Keys" {close}>
   <h2>Keys</h2>
   <dl>
     {#each listed as key (key.keys)}
@@ -15,19 +16,9 @@
     {/each}
   </dl>
   <button onclick={close}>Close</button>
-</div>
+</Dialog>
 
 <style>
-  .help {
-    position: absolute;
-    inset: 16px auto auto 16px;
-    max-width: calc(100% - 32px);
-    padding: 16px;
-    border: 1.5px solid var(--ink);
-    border-radius: 8px;
-    background: var(--panel);
-  }
-
   dl {
     display: grid;
     grid-template-columns: auto 1fr;

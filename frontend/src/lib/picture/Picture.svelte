@@ -7,7 +7,8 @@
   import type { BenchStream } from "../live/stream.svelte";
   import { prefs } from "../prefs.svelte";
   import { depth, sentence } from "../units";
-  import { markName } from "./names";
+  import Marks from "./Marks.svelte";
+  import Popover from "../overlay/Popover.svelte";
   import { type Look, Painter, type Placed } from "./painter";
   import Parts from "./Parts.svelte";
 
@@ -37,6 +38,10 @@
   let holder: HTMLDivElement = $state()!;
   let painter: Painter | null = $state(null);
   let mark: (Mark & { x: number; y: number }) | null = $state(null);
+  let popover: ReturnType<typeof Popover> | undefined = $state();
+  let marks: ReturnType<typeof Marks> | undefined = $state();
+  let high = $state(0);
+  const id = $props.id();
   let dragging = false;
   /** The picture's depth axis, for what stands over the canvas. */
   let stand = $state({ top: 0, bottom: 1, column: 0 });
@@ -64,6 +69,15 @@
   $effect(() => {
     if (!look.truth) mark = null;
   });
+
+  const named = $derived(stream.reading !== null);
+  $effect(() => {
+    void high; // a picture of another width has a margin of another
+    painter?.setMargin(named);
+  });
+
+  /** Walk the marks with the keys. */
+  export const walk = () => marks?.walk();
 
   onMount(() => {
     const made = new Painter(canvas, bench.scene, bench.unit, bench.frame_s * 1000);
@@ -100,18 +114,6 @@
     };
   });
 
-  // The reader's names, at the old end of each mark's line so that the newest pings stay in sight.
-  const names = $derived.by(() => {
-    let free = 20;
-    return (stream.reading?.marks ?? []).flatMap((mark) => {
-      const at = mark.hidden ? null : painter?.placeOf(mark.range_m);
-      if (!at) return [];
-      const y = Math.max(at[1], free);
-      free = y + 20;
-      return [{ id: mark.track, kind: mark.kind, text: markName(mark, prefs.system), x: at[0] - 46, y }];
-    });
-  });
-
   function place(event: PointerEvent): [number, number] {
     const box = canvas.getBoundingClientRect();
     return [event.clientX - box.left, event.clientY - box.top];
@@ -139,19 +141,32 @@
     const [x, y] = place(event);
     const touch = painter.touched(x, y);
     if (!touch) return;
-    const ping = painter.pingNumber(touch.back);
+    await explain(touch.range, painter.pingNumber(touch.back), x, y);
+  }
+
+  /** Say what made the mark at a range in a ping, beside where it stands on the canvas. */
+  async function explain(range: number, ping: number, x: number, y: number) {
     try {
       const found = await ok(
         api.GET("/api/benches/{bench_id}/mark", {
-          params: { path: { bench_id: bench.id }, query: { range_m: Number(touch.range.toFixed(3)), ping } },
+          params: { path: { bench_id: bench.id }, query: { range_m: Number(range.toFixed(3)), ping } },
         }),
       );
       mark = { ...found, x, y };
+      popover?.show();
     } catch {
       mark = null; // the bench has just been freed, or that ping is forgotten: nothing to say
     }
   }
 
+  /** What the words about a mark leave in sight. */
+  function aboutMark() {
+    const box = canvas.getBoundingClientRect();
+    const [x, y] = [box.left + (mark?.x ?? 0), box.top + (mark?.y ?? 0)];
+    return { left: x - 20, right: x + 20, top: y - 20, bottom: y + 20 };
+  }
+
+  const ladder = $derived(bench.unit.ladders[stream.settings?.ladder ?? 0]);
   const said = $derived(
     stream.lureDepth === null
       ? "Sonar picture, waiting for the first ping"
@@ -165,6 +180,7 @@
 <div
   class="picture"
   bind:this={holder}
+  bind:clientHeight={high}
   data-axis-top={stand.top.toFixed(3)}
   data-axis-bottom={stand.bottom.toFixed(3)}
   data-strikes={placed.strikes.length}
@@ -180,25 +196,33 @@
   {#if stream.scene && stand.column > 0}
     <Parts scene={stream.scene} {stand} {edit} />
   {/if}
-  {#each names as name (name.id)}
-    <span class="named" class:lure={name.kind === "lure"} style:left="{name.x}px" style:top="{name.y}px"
-      >{name.text}</span
-    >
-  {/each}
-  {#if mark}
-    <div
-      class="mark"
-      class:low={mark.y > holder.clientHeight / 2}
-      role="status"
-      style:left="{Math.min(Math.max(mark.x, 8), Math.max(holder.clientWidth - 268, 8))}px"
-      style:top="{mark.y}px"
-      data-testid="mark"
-    >
-      <p class="finding">{sentence(mark.finding, mark.values, prefs.system)}</p>
-      <p class="reason">{sentence(mark.reason, mark.values, prefs.system)}</p>
-      <button onclick={() => (mark = null)}>Close</button>
-    </div>
+  {#if painter && ladder}
+    <Marks
+      bind:this={marks}
+      {painter}
+      {stream}
+      {ladder}
+      {named}
+      height={high}
+      explain={look.truth && painter
+        ? (range, x, y) => void explain(range, painter!.pingNumber(painter!.shownBack), x, y)
+        : null}
+    />
   {/if}
+  <Popover
+    bind:this={popover}
+    id="{id}-mark"
+    label="What the mark is"
+    about={aboutMark}
+    closed={() => (mark = null)}
+  >
+    {#if mark}
+      <div role="status" data-testid="mark">
+        <p class="finding">{sentence(mark.finding, mark.values, prefs.system)}</p>
+        <p class="reason">{sentence(mark.reason, mark.values, prefs.system)}</p>
+      </div>
+    {/if}
+  </Popover>
 </div>
 
 <style>
@@ -218,47 +242,12 @@
     cursor: crosshair;
   }
 
-  .named {
-    position: absolute;
-    transform: translate(-100%, -50%);
-    padding: 0 5px;
-    border-radius: 3px;
-    background: var(--panel);
-    border-left: 4px solid var(--pine);
-    font-size: 0.82rem;
-    font-weight: 600;
-    white-space: nowrap;
-    pointer-events: none;
-    opacity: 0.94;
-  }
-
-  .named.lure {
-    border-left-color: var(--action);
-  }
-
-  .mark {
-    position: absolute;
-    width: 260px;
-    max-width: calc(100% - 16px);
-    margin-top: 12px;
-    padding: 10px 12px;
-    border: 2px solid var(--action);
-    border-radius: 8px;
-    background: var(--panel);
-    font-size: 0.92rem;
-    line-height: 1.3;
-  }
-
-  .mark.low {
-    transform: translateY(calc(-100% - 24px));
-  }
-
   .finding {
     font-weight: 700;
   }
 
   .reason {
-    margin: 4px 0 8px;
+    margin: 4px 0 0;
     color: var(--soft);
   }
 </style>

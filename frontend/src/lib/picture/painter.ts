@@ -8,6 +8,7 @@ import { paintRing, paintStrip, paintTrace, rangeOnRing, ringOf, type Shades } f
 import { History, unpack } from "./history";
 import { type Inks, readInks } from "./inks";
 import { css, ladderColours } from "./ladder";
+import { type SeenMark, seenMarks } from "./marks";
 import { middleOf, Section } from "./section";
 
 const HISTORY = 6000; // pings kept: five minutes at twenty a second
@@ -70,6 +71,8 @@ export class Painter {
   private views: View[] = [];
   private sectionBox: Box = { left: 0, top: 0, width: 0, height: 0 };
   private axis: Span = { top: 0, bottom: 1 };
+  /** Width kept free at the right for the names of marks. */
+  margin = 0;
 
   constructor(
     private readonly canvas: HTMLCanvasElement,
@@ -130,7 +133,7 @@ export class Painter {
   }
 
   /** How many pings before the newest the picture shows. */
-  private get back(): number {
+  get shownBack(): number {
     const held = this.look?.held ?? null;
     return held === null ? 0 : held + this.main.newest - this.frozenAt;
   }
@@ -183,7 +186,7 @@ export class Painter {
     const kinds = beside
       ? [this.look.views[0]!, this.look.views[1] ?? this.look.views[0]!]
       : [...this.look.views];
-    const rest = this.width - sectionWidth;
+    const rest = this.width - sectionWidth - this.margin;
     const widths = this.widths(kinds, rest, narrow);
     const echoTop = (frame.top_m + face - this.axis.top) * perMetre;
     let left = sectionWidth;
@@ -223,7 +226,7 @@ export class Painter {
     p.setTransform(this.dpr, 0, 0, this.dpr, 0, 0);
     p.fillStyle = this.inks?.panel ?? "#888";
     p.fillRect(0, 0, this.width, this.height);
-    const back = this.back;
+    const back = this.shownBack;
     const held = this.look?.held != null;
     const frame = held ? this.main.frame(back) : this.now;
     if (!frame) return;
@@ -383,6 +386,21 @@ export class Painter {
     return [view.box.left + view.box.width, view.box.top + share * view.box.height];
   }
 
+  /** The marks that stand on it now. */
+  marks(): SeenMark[] {
+    return this.main.count === 0 ? [] : seenMarks(this.main, this.shownBack);
+  }
+
+  /** Depth below the surface [m] at which an echo from this range [m from the face] would be right below. */
+  depthOf(range: number): number {
+    return range + this.scene.face_depth_m;
+  }
+
+  /** Keep room at the right for the names of marks, or give it back. */
+  setMargin(on: boolean) {
+    this.margin = on ? Math.round(Math.min(Math.max(this.width * 0.2, 96), 190)) : 0;
+  }
+
   /** The depth axis that everything on the canvas stands on [m below the surface], and how wide its first column is. */
   get stand(): { top: number; bottom: number; column: number } {
     return { ...this.axis, column: this.sectionBox.width };
@@ -395,7 +413,7 @@ export class Painter {
 
   /** Which echo is at a place on the canvas; null where there is none. */
   touched(x: number, y: number): Touch | null {
-    const back = this.back;
+    const back = this.shownBack;
     const face = this.scene.face_depth_m;
     if (x < this.sectionBox.width) {
       // In the section a thing is touched where it is; its echo stands at its slant range.

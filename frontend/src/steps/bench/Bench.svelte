@@ -9,6 +9,8 @@
   import StreamWords from "../../lib/live/StreamWords.svelte";
   import { Notice } from "../../lib/notice.svelte";
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
+  import { panelOf } from "../../lib/controls/panel";
+  import Tabs from "../../lib/controls/Tabs.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { api, ok, words } from "../../lib/api/client";
@@ -34,6 +36,7 @@
   let fishLength = $state(0.3);
   let truth = $state(true);
   let held = $state<number | null>(null);
+  let picture: ReturnType<typeof Picture> | undefined = $state();
   let pings = $state(0);
   let help = $state(false);
   let reads = $state(false);
@@ -150,6 +153,12 @@
       step,
       truth: () => (truth = !truth),
     }),
+    {
+      keys: "M",
+      does: "walk the marks: arrows, then Enter to be told",
+      on: ["m"],
+      press: () => picture?.walk(),
+    },
     ...helpKeys((shown) => (help = shown(help))),
   ];
 
@@ -185,6 +194,7 @@
           {placed}
           edit={practice ? null : (field) => world.go("hole", hole.id, field)}
           aim={(depth) => stream?.aim(depth)}
+          bind:this={picture}
           bind:pings
         />
       {/key}
@@ -213,41 +223,41 @@
   />
   <div class="controls">
     {#if stream?.bench && stream.settings && stream.scene}
-      <div class="tabs" role="group" aria-label="Controls">
-        {#each TABS as one (one)}
-          <button aria-pressed={tab === one} onclick={() => (tab = one)}>{one}</button>
-        {/each}
+      <div class="tabs">
+        <Tabs id="bench" label="Controls" tabs={TABS} current={tab} choose={(to) => (tab = to)} />
       </div>
-      <Knobs
-        {tab}
-        {stream}
-        {hand}
-        {views}
-        {blind}
-        {held}
-        {pings}
-        hold={(back) => (held = back)}
-        settings={stream.settings}
-        scene={stream.scene}
-        unit={stream.bench.unit}
-        lure={stream.bench.lure}
-      />
-      <GearAndDrawn
-        {stream}
-        bench={stream.bench}
-        settings={stream.settings}
-        {practice}
-        bind:unitId
-        bind:lureId
-        bind:fishLength
-        bind:reads
-        bind:truth
-        bind:help
-        {blind}
-        {held}
-        hold={(back) => (held = back)}
-        {keep}
-      />
+      <div class="panel" {...panelOf("bench", tab)}>
+        <Knobs
+          {tab}
+          {stream}
+          {hand}
+          {views}
+          {blind}
+          {held}
+          {pings}
+          hold={(back) => (held = back)}
+          settings={stream.settings}
+          scene={stream.scene}
+          unit={stream.bench.unit}
+          lure={stream.bench.lure}
+        />
+        <GearAndDrawn
+          {stream}
+          bench={stream.bench}
+          settings={stream.settings}
+          {practice}
+          bind:unitId
+          bind:lureId
+          bind:fishLength
+          bind:reads
+          bind:truth
+          bind:help
+          {blind}
+          {held}
+          hold={(back) => (held = back)}
+          {keep}
+        />
+      </div>
     {/if}
   </div>
 </main>
@@ -285,35 +295,27 @@
     overflow-y: auto;
   }
 
-  .controls > :global(section + section) {
+  .panel {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+  }
+
+  .panel > :global(section + section) {
     border-top: 1.5px solid var(--line);
     padding-top: 10px;
   }
 
   .tabs {
-    display: grid;
-    grid-template-columns: repeat(4, 1fr);
     position: sticky;
     top: -10px;
     z-index: 1;
     margin: -10px -16px 0;
-    background: var(--ground);
-    border-bottom: 1.5px solid var(--line);
   }
 
-  .tabs button {
+  .tabs :global([role="tab"]) {
+    flex: 1;
     padding: 0;
-    border: 0;
-    border-bottom: 4px solid transparent;
-    border-radius: 0;
-    background: none;
-  }
-
-  .tabs button[aria-pressed="true"] {
-    background: none;
-    border-bottom-color: var(--action);
-    color: var(--ink);
-    font-weight: 700;
   }
 
   .frozen {
@@ -344,11 +346,11 @@
     }
 
     /* The hand's buttons first: what is done all the time stands over what is set once. */
-    .controls > :global(.hand) {
+    .panel > :global(.hand) {
       order: 1;
     }
 
-    .controls > :global(:not(.hand, .tabs)) {
+    .panel > :global(:not(.hand)) {
       order: 2;
     }
 

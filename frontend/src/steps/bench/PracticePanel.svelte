@@ -1,6 +1,7 @@
 <script lang="ts">
   // Where the Bench stands: at the hole, in a kept scene, or in an exercise. Scenes are kept, opened and exchanged here.
   import Check from "@lucide/svelte/icons/check";
+  import { undo } from "../../lib/undo.svelte";
   import { api, ok, sendFile, words } from "../../lib/api/client";
   import type { SavedScene, SceneSummary } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
@@ -51,9 +52,11 @@
 
   const forget = (scene: SceneSummary) =>
     attempt(async () => {
-      await ok(api.DELETE("/api/scenes/{scene_id}", { params: { path: { scene_id: scene.id } } }));
+      const params = { path: { scene_id: scene.id } };
+      const gone = await ok(api.DELETE("/api/scenes/{scene_id}", { params }));
+      undo.kept(`${scene.name} is removed.`, gone, () => world.loadPractice());
       if (world.practice?.kind === "scene" && world.practice.id === scene.id) world.practise(null);
-      return `${scene.name} is removed.`;
+      return "";
     });
 
   const here = (kind: "scene" | "exercise", which: number | string) =>

@@ -5,6 +5,7 @@
   import ListKnob from "../../lib/controls/ListKnob.svelte";
   import NumberKnob from "../../lib/controls/NumberKnob.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import { undo } from "../../lib/undo.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, length, small } from "../../lib/units";
   import { BOTTOMS, CLARITIES } from "../hole/fields";
@@ -48,6 +49,12 @@
   }
 
   const without = <T,>(list: readonly T[], at: number) => list.filter((_, i) => i !== at);
+  /** One of a list in the water is gone, and can be brought back. */
+  function take(what: string, by: Partial<Scene>) {
+    const before = Object.fromEntries(Object.keys(by).map((key) => [key, scene[key as keyof Scene]]));
+    change(by);
+    undo.here(`${what} is gone from the water.`, () => change(before));
+  }
   const swapped = <T,>(list: readonly T[], at: number, by: Partial<T>) =>
     list.map((one, i) => (i === at ? { ...one, ...by } : one));
 </script>
@@ -201,7 +208,7 @@
         >
         <RemoveButton
           what="Remove this"
-          remove={() => change({ structures: without(scene.structures, i) })}
+          remove={() => take("What lay there", { structures: without(scene.structures, i) })}
         />
       </div>
     {/each}
@@ -237,7 +244,7 @@
         />
         <RemoveButton
           what="Remove this neighbour"
-          remove={() => change({ neighbours: without(scene.neighbours, i) })}
+          remove={() => take("The neighbour", { neighbours: without(scene.neighbours, i) })}
         />
       </div>
       <NumberKnob
@@ -271,7 +278,10 @@
             one.depth_m,
           )}</span
         >
-        <RemoveButton what="Remove this school" remove={() => change({ shoals: without(scene.shoals, i) })} />
+        <RemoveButton
+          what="Remove this school"
+          remove={() => take("The school", { shoals: without(scene.shoals, i) })}
+        />
       </div>
     {/each}
     {#if scene.shoals.length < 6}
@@ -306,7 +316,10 @@
       {#each scene.hung as one, i (i)}
         <div class="row">
           <span>{one.kind === "camera" ? "Camera" : "Dead stick"} at {deep(one.depth_m)}</span>
-          <RemoveButton what="Remove this" remove={() => change({ hung: without(scene.hung, i) })} />
+          <RemoveButton
+            what="Remove this"
+            remove={() => take("What hung there", { hung: without(scene.hung, i) })}
+          />
         </div>
       {/each}
       {#if scene.hung.length < 2}

@@ -1,10 +1,13 @@
 <script lang="ts">
   // The gear: units and lures. Copy a generic unit, change what differs on your own, and all advice is in its numbers.
+  import { undo } from "../../lib/undo.svelte";
   import { api, ifMatch, ok, Problem, sendFile, words } from "../../lib/api/client";
   import type { Lure, LureFields, Profile, Unit } from "../../lib/api/types";
   import BothVersions from "../../lib/controls/BothVersions.svelte";
   import FileButton from "../../lib/controls/FileButton.svelte";
+  import { panelOf } from "../../lib/controls/panel";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import Tabs from "../../lib/controls/Tabs.svelte";
   import { type Difference, differences } from "../../lib/differences";
   import { drafts } from "../../lib/drafts.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -20,7 +23,11 @@
   let lure: { id: number | null; version: number; fields: LureFields } | null = $state(null);
   let said = $state("");
   let wrong = $state(false);
-  let part: "profile" | "calibrate" = $state("profile");
+  const PARTS = [
+    { key: "profile", name: "Profile" },
+    { key: "calibrate", name: "Calibrate" },
+  ] as const;
+  let part: (typeof PARTS)[number]["key"] = $state("profile");
   /** Counts up when the profile on the form is another's doing, so that the form starts again from it. */
   let fresh = $state(0);
 
@@ -85,9 +92,10 @@
 
   const removeUnit = (one: Unit) =>
     attempt(async () => {
-      await ok(api.DELETE("/api/units/{unit_id}", { params: { path: { unit_id: one.id } } }));
+      const gone = await ok(api.DELETE("/api/units/{unit_id}", { params: { path: { unit_id: one.id } } }));
+      undo.kept(`${one.name} is removed.`, gone, () => world.loadGear());
       if (unit?.id === one.id) unit = null;
-      return `${one.name} is removed.`;
+      return "";
     });
 
   const saveLure = (id: number | null, version: number, fields: LureFields): Promise<void> =>
@@ -171,9 +179,10 @@
 
   const removeLure = (id: number, name: string) =>
     attempt(async () => {
-      await ok(api.DELETE("/api/lures/{lure_id}", { params: { path: { lure_id: id } } }));
+      const gone = await ok(api.DELETE("/api/lures/{lure_id}", { params: { path: { lure_id: id } } }));
+      undo.kept(`${name} is removed.`, gone, () => world.loadGear());
       lure = null;
-      return `${name} is removed.`;
+      return "";
     });
 
   const NEW_LURE: LureFields = {
@@ -251,23 +260,24 @@
     {#if unit}
       {@const one = unit}
       <div class="parts">
-        <button aria-pressed={part === "profile"} onclick={() => (part = "profile")}>Profile</button>
-        <button aria-pressed={part === "calibrate"} onclick={() => (part = "calibrate")}>Calibrate</button>
+        <Tabs id="unit" label={one.name} tabs={PARTS} current={part} choose={(to) => (part = to)} />
         <a class="button" href="/api/units/{one.id}/file" download>Save as a file</a>
         <RemoveButton what="Remove {one.name}" remove={() => removeUnit(one)} />
       </div>
-      {#if part === "calibrate"}
-        {#key one.id}<Calibrate unit={one} changed={calibrated} />{/key}
-      {:else}
-        {#key `${one.id} ${fresh} ${prefs.system}`}
-          <UnitForm
-            unit={profile(one)}
-            id={one.id}
-            draftKey={unitDraft(one.id)}
-            save={(fields) => void saveUnit(one, fields)}
-          />
-        {/key}
-      {/if}
+      <div {...panelOf("unit", part)}>
+        {#if part === "calibrate"}
+          {#key one.id}<Calibrate unit={one} changed={calibrated} />{/key}
+        {:else}
+          {#key `${one.id} ${fresh} ${prefs.system}`}
+            <UnitForm
+              unit={profile(one)}
+              id={one.id}
+              draftKey={unitDraft(one.id)}
+              save={(fields) => void saveUnit(one, fields)}
+            />
+          {/key}
+        {/if}
+      </div>
     {:else if lure}
       {@const one = lure}
       {#key `${one.id} ${fresh}`}

@@ -1,6 +1,7 @@
 <script lang="ts">
   // The Hole step: what is true at this hole, and the other holes there are.
   import { tick, untrack } from "svelte";
+  import { undo } from "../../lib/undo.svelte";
   import { api, ifMatch, ok, Problem, words } from "../../lib/api/client";
   import type { Hole } from "../../lib/api/types";
   import BothVersions from "../../lib/controls/BothVersions.svelte";
@@ -76,7 +77,7 @@
     });
   });
 
-  function undo() {
+  function asStored() {
     form = toForm(stored, prefs.system);
     base = stored.version;
     conflict = null;
@@ -156,7 +157,13 @@
   async function forget() {
     said = "";
     try {
-      await ok(api.DELETE("/api/holes/{hole_id}", { params: { path: { hole_id: stored.id } } }));
+      const { id, name } = stored;
+      const gone = await ok(api.DELETE("/api/holes/{hole_id}", { params: { path: { hole_id: id } } }));
+      undo.kept(`${name} is removed.`, gone, async () => {
+        await world.load();
+        world.go("hole", world.holes.find((one) => one.name === name)?.id ?? null);
+        adding = false;
+      });
       world.holes = world.holes.filter((one) => one.id !== stored.id);
       world.go("hole", world.holes[0]?.id ?? null);
       if (world.holes.length === 0) adding = true;
@@ -256,7 +263,7 @@
         <button type="button" onclick={() => (adding = false)}>{changed ? "Later" : "Cancel"}</button>
       {/if}
       {#if changed}
-        <button type="button" onclick={undo}>{adding ? "Clear the form" : "Undo changes"}</button>
+        <button type="button" onclick={asStored}>{adding ? "Clear the form" : "Undo changes"}</button>
       {/if}
       {#if !adding}
         <RemoveButton what="Remove" remove={forget} />

@@ -1,6 +1,7 @@
 <script lang="ts">
   // The Log: the hole as a core with its strikes at their depths, and the strikes in a list.
   import { onMount } from "svelte";
+  import { undo } from "../../lib/undo.svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { Hole, Run, Strike } from "../../lib/api/types";
   import Ground from "../../lib/bore/Ground.svelte";
@@ -57,8 +58,10 @@
 
   async function forget(strike: Strike) {
     try {
-      await ok(api.DELETE("/api/strikes/{strike_id}", { params: { path: { strike_id: strike.id } } }));
-      said = "Removed.";
+      const params = { path: { strike_id: strike.id } };
+      const gone = await ok(api.DELETE("/api/strikes/{strike_id}", { params }));
+      undo.kept(`Strike ${number.get(strike.id)} is removed.`, gone, () => world.loadStrikes());
+      said = "";
     } catch (problem) {
       said = words(problem);
     }

@@ -1,6 +1,7 @@
 <script lang="ts">
   // Reading the marks: a call sheet for the ice, drills for the eye, recordings to go back to.
   import { onMount } from "svelte";
+  import { panelOf } from "../../lib/controls/panel";
   import Tabs from "../../lib/controls/Tabs.svelte";
   import type { Hole } from "../../lib/api/types";
   import CallSheet from "./CallSheet.svelte";
@@ -31,14 +32,16 @@
 
 <main class="read">
   <h1 class="unseen">Read the marks</h1>
-  <Tabs label="Read" tabs={TABS} current={tab} address={(key) => `#/hole/${hole.id}/read/${key}`} />
-  {#if tab === "sheet"}
-    <CallSheet {hole} />
-  {:else if tab === "drills"}
-    <Drills />
-  {:else}
-    <Recordings {hole} />
-  {/if}
+  <Tabs id="read" label="Read" tabs={TABS} current={tab} address={(key) => `#/hole/${hole.id}/read/${key}`} />
+  <div class="panel" {...panelOf("read", tab)}>
+    {#if tab === "sheet"}
+      <CallSheet {hole} />
+    {:else if tab === "drills"}
+      <Drills />
+    {:else}
+      <Recordings {hole} />
+    {/if}
+  </div>
 </main>
 
 <style>
@@ -47,5 +50,11 @@
     grid-template-rows: auto minmax(0, 1fr);
     min-height: 0;
     min-width: 0;
+  }
+
+  .panel {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr);
+    min-height: 0;
   }
 </style>

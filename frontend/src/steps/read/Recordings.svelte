@@ -1,6 +1,7 @@
 <script lang="ts">
   // Recordings: kept from the Bench or taken in from a file, to be replayed, noted on and given on.
   import { onMount } from "svelte";
+  import { undo } from "../../lib/undo.svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { Hole, Import, RecordingSummary } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
@@ -57,9 +58,10 @@
 
   async function forget(recording: RecordingSummary) {
     try {
-      await ok(
+      const gone = await ok(
         api.DELETE("/api/recordings/{recording_id}", { params: { path: { recording_id: recording.id } } }),
       );
+      undo.kept(`${recording.name} is removed.`, gone, load);
       await load();
     } catch (problem) {
       trouble = words(problem);

@@ -1,6 +1,7 @@
 <script lang="ts">
   // A recording replayed: play, scrub, have the reader name the marks, write notes at a time and depth.
   import { onMount } from "svelte";
+  import { undo } from "../../lib/undo.svelte";
   import { api, ok, words as wordsOf } from "../../lib/api/client";
   import type { Pings, ReadingNow, RecordingNote, RecordingWhole } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
@@ -146,11 +147,13 @@
 
   async function forget(note: RecordingNote) {
     try {
-      await ok(
+      const gone = await ok(
         api.DELETE("/api/recordings/{recording_id}/notes/{note_id}", {
           params: { path: { recording_id: id, note_id: note.id } },
         }),
       );
+      const before = notes;
+      undo.kept("The note is removed.", gone, () => void (notes = before));
       notes = notes.filter((one) => one.id !== note.id);
     } catch (problem) {
       trouble = wordsOf(problem);

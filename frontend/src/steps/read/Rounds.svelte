@@ -1,6 +1,7 @@
 <script lang="ts">
   // Rounds put together for clients: kinds, level, how many; kept here, and given on as files.
   import { onMount } from "svelte";
+  import { undo } from "../../lib/undo.svelte";
   import { api, ok, sendFile, words } from "../../lib/api/client";
   import type { Round, RoundPart, Skill } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
@@ -47,7 +48,9 @@
 
   const forget = (round: Round) =>
     tried(async () => {
-      await ok(api.DELETE("/api/drills/rounds/{round_id}", { params: { path: { round_id: round.id } } }));
+      const params = { path: { round_id: round.id } };
+      const gone = await ok(api.DELETE("/api/drills/rounds/{round_id}", { params }));
+      undo.kept(`${round.name} is removed.`, gone, load);
       await load();
     });
 

@@ -4,6 +4,8 @@
   import type { BenchEvent, PictureKind, RunWanted } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
+  import { panelOf } from "../../lib/controls/panel";
+  import Tabs from "../../lib/controls/Tabs.svelte";
   import { felt } from "../../lib/events";
   import { LIFT, LIFT_FASTER, LOWER_SLOW, SINK } from "../../lib/hand";
   import { giveBack, helpKeys, type Key, pressed, released } from "../../lib/keys";
@@ -34,8 +36,13 @@
   const hand = new Hand(() => stream);
   const turned = new TurnedHere(stream);
   const said = new Notice(6000);
-  let panel: "hand" | "knobs" = $state("hand");
+  const PANELS = [
+    { key: "hand", name: "Hand" },
+    { key: "knobs", name: "Knobs" },
+  ] as const;
+  let panel: (typeof PANELS)[number]["key"] = $state("hand");
   let help = $state(false);
+  let picture: ReturnType<typeof Picture> | undefined = $state();
 
   const KEYS: readonly Key[] = [
     ...hand.keys(
@@ -56,6 +63,7 @@
       on: ["h"],
       press: () => void turned.note(),
     },
+    { keys: "M", does: "walk the marks: arrows, Escape to go back", on: ["m"], press: () => picture?.walk() },
     ...helpKeys((shown) => (help = shown(help))),
   ];
 
@@ -120,6 +128,7 @@
           }}
           placed={{ strikes: [], rise: turned.line }}
           aim={(to) => stream.aim(to)}
+          bind:this={picture}
         />
       {/key}
       {#if stream.eyes === "rod"}<p class="veil">Eyes on the rod tip</p>{/if}
@@ -161,20 +170,14 @@
       <div class="grip">
         <Grip speed={hand.speed} lift={hand.lift} twitch={hand.twitch} />
       </div>
-      <Choice
-        name="Controls"
-        options={[
-          { value: "hand", label: "Hand" },
-          { value: "knobs", label: "Knobs" },
-        ]}
-        value={panel}
-        choose={(value) => (panel = value)}
-      />
-      {#if panel === "hand"}
-        <LureInRun {stream} bench={stream.bench} scene={stream.scene} {turned} {goDown} />
-      {:else}
-        <RunKnobs {stream} unit={stream.bench.unit} settings={stream.settings} scene={stream.scene} />
-      {/if}
+      <Tabs id="run" label="Controls" tabs={PANELS} current={panel} choose={(to) => (panel = to)} />
+      <div {...panelOf("run", panel)}>
+        {#if panel === "hand"}
+          <LureInRun {stream} bench={stream.bench} scene={stream.scene} {turned} {goDown} />
+        {:else}
+          <RunKnobs {stream} unit={stream.bench.unit} settings={stream.settings} scene={stream.scene} />
+        {/if}
+      </div>
       <div class="ends">
         <button onclick={() => void stream.endRun()}>End the run</button>
         <button class="keys" onclick={() => (help = !help)}>Keys</button>

@@ -1,6 +1,7 @@
 <script lang="ts">
   // The runs: levels to play and how, the runs played, and how each skill has gone over time.
   import { onMount } from "svelte";
+  import { undo } from "../../lib/undo.svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { Hole, Run, RunWanted, StrikeChoices } from "../../lib/api/types";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -38,7 +39,8 @@
 
   async function forget(run: Run) {
     try {
-      await ok(api.DELETE("/api/runs/{run_id}", { params: { path: { run_id: run.id } } }));
+      const gone = await ok(api.DELETE("/api/runs/{run_id}", { params: { path: { run_id: run.id } } }));
+      undo.kept(`The run of ${day(run.started_at)} is removed.`, gone, load);
       await load();
     } catch (problem) {
       trouble = words(problem);

@@ -1,6 +1,7 @@
 <script lang="ts">
   // The strike: runs to play, the cadence lab, and a sheet for the ice.
   import { onMount } from "svelte";
+  import { panelOf } from "../../lib/controls/panel";
   import Tabs from "../../lib/controls/Tabs.svelte";
   import type { Hole, RunWanted } from "../../lib/api/types";
   import Debrief from "./Debrief.svelte";
@@ -50,18 +51,20 @@
 {:else}
   <main class="strike">
     <h1 class="unseen">The strike</h1>
-    <Tabs label="Strike" tabs={TABS} current={place.tab} {address} />
-    {#if place.tab === "runs" && place.run !== null}
-      {#key place.run}
-        <Debrief id={place.run} play={(wanted) => (playing = wanted)} all={address("runs")} />
-      {/key}
-    {:else if place.tab === "runs"}
-      <Runs {hole} play={(wanted) => (playing = wanted)} debrief={(id) => address(`runs/${id}`)} />
-    {:else if place.tab === "lab"}
-      <Lab {hole} />
-    {:else}
-      <Sheet {hole} />
-    {/if}
+    <Tabs id="strike" label="Strike" tabs={TABS} current={place.tab} {address} />
+    <div class="panel" {...panelOf("strike", place.tab)}>
+      {#if place.tab === "runs" && place.run !== null}
+        {#key place.run}
+          <Debrief id={place.run} play={(wanted) => (playing = wanted)} all={address("runs")} />
+        {/key}
+      {:else if place.tab === "runs"}
+        <Runs {hole} play={(wanted) => (playing = wanted)} debrief={(id) => address(`runs/${id}`)} />
+      {:else if place.tab === "lab"}
+        <Lab {hole} />
+      {:else}
+        <Sheet {hole} />
+      {/if}
+    </div>
   </main>
 {/if}
 
@@ -71,5 +74,11 @@
     grid-template-rows: auto minmax(0, 1fr);
     min-height: 0;
     min-width: 0;
+  }
+
+  .panel {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr);
+    min-height: 0;
   }
 </style>

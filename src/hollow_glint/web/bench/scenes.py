@@ -11,7 +11,7 @@ from ...formats import scene_file
 from ...formats.fields import SavedSceneFields, SceneFile
 from ...store import exercises, scenes
 from ..blueprint import StepBlueprint
-from ..contract import BODY, answers, plain
+from ..contract import BODY, Removed, answers, plain
 from ..database import database
 from ..files import attachment
 from .contract import ExerciseList, ExerciseOut, SceneList, ScenePath, SceneSummary
@@ -49,11 +49,10 @@ def give_scene_file(path: ScenePath) -> Response:
     return attachment(scene_file.write(scenes.get(database(), path.scene_id).saved), f"scene-{path.scene_id}.json")
 
 
-@api.delete("/scenes/<int:scene_id>", responses=answers(204, None, 404))
-def remove_scene(path: ScenePath) -> tuple[str, int]:
+@api.delete("/scenes/<int:scene_id>", responses=answers(200, Removed, 404))
+def remove_scene(path: ScenePath) -> dict[str, Any]:
     """Forget a scene."""
-    scenes.remove(database(), path.scene_id)
-    return "", 204
+    return {"removal": scenes.remove(database(), path.scene_id)}
 
 
 @api.get("/exercises", responses=answers(200, ExerciseList))

@@ -16,7 +16,7 @@ from ...formats.fields import GearFile, LureFields, UnitFields
 from ...formats.gear_file import Gear
 from ...store import gear, lures, units
 from ..blueprint import StepBlueprint
-from ..contract import BODY, IfMatch, LureOut, LurePath, StaleProblem, UnitOut, UnitPath, answers, plain
+from ..contract import BODY, IfMatch, LureOut, LurePath, Removed, StaleProblem, UnitOut, UnitPath, answers, plain
 from ..database import database
 from ..files import attachment
 from ..versions import versioned
@@ -93,11 +93,10 @@ def change_unit(path: UnitPath, header: IfMatch, body: UnitFields) -> Response:
     return versioned(unit_fields(units.change(database(), changed)), UnitOut)
 
 
-@api.delete("/units/<int:unit_id>", responses=answers(204, None, 404, 409))
-def remove_unit(path: UnitPath) -> tuple[str, int]:
+@api.delete("/units/<int:unit_id>", responses=answers(200, Removed, 404, 409))
+def remove_unit(path: UnitPath) -> dict[str, Any]:
     """Remove a unit that no strike was made with."""
-    units.remove(database(), path.unit_id)
-    return "", 204
+    return {"removal": units.remove(database(), path.unit_id)}
 
 
 @api.get("/lures", responses=answers(200, LureList))
@@ -126,8 +125,7 @@ def change_lure(path: LurePath, header: IfMatch, body: LureFields) -> Response:
     return versioned(lure_fields(lures.change(database(), changed)), LureOut)
 
 
-@api.delete("/lures/<int:lure_id>", responses=answers(204, None, 404, 409))
-def remove_lure(path: LurePath) -> tuple[str, int]:
+@api.delete("/lures/<int:lure_id>", responses=answers(200, Removed, 404, 409))
+def remove_lure(path: LurePath) -> dict[str, Any]:
     """Remove a lure that no strike was made with."""
-    lures.remove(database(), path.lure_id)
-    return "", 204
+    return {"removal": lures.remove(database(), path.lure_id)}

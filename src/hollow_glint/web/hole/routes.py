@@ -11,7 +11,7 @@ from ...core.hole.hole import Hole
 from ...store import holes
 from ...store.holes import KeptHole
 from ..blueprint import StepBlueprint
-from ..contract import BODY, HolePath, IfMatch, StaleProblem, answers
+from ..contract import BODY, HolePath, IfMatch, Removed, StaleProblem, answers
 from ..database import database
 from ..versions import versioned
 from .contract import HoleFields, HoleList, HoleOut
@@ -49,8 +49,7 @@ def change_hole(path: HolePath, header: IfMatch, body: HoleFields) -> Response:
     return versioned(_out(holes.change(database(), KeptHole(path.hole_id, header.version, hole))), HoleOut)
 
 
-@api.delete("/holes/<int:hole_id>", responses=answers(204, None, 404, 409))
-def remove_hole(path: HolePath) -> tuple[str, int]:
+@api.delete("/holes/<int:hole_id>", responses=answers(200, Removed, 404, 409))
+def remove_hole(path: HolePath) -> dict[str, Any]:
     """Remove a hole at which nothing is logged."""
-    holes.remove(database(), path.hole_id)
-    return "", 204
+    return {"removal": holes.remove(database(), path.hole_id)}

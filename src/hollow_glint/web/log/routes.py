@@ -6,7 +6,7 @@ from typing import Any
 
 from ...store import holes, strikes
 from ..blueprint import StepBlueprint
-from ..contract import answers, plain
+from ..contract import Removed, answers, plain
 from ..database import database
 from .contract import StrikeList, StrikeOut, StrikePath, StrikeQuery
 
@@ -27,8 +27,7 @@ def get_strike(path: StrikePath) -> dict[str, Any]:
     return plain(strikes.get(database(), path.strike_id), StrikeOut)
 
 
-@api.delete("/strikes/<int:strike_id>", responses=answers(204, None, 404))
-def remove_strike(path: StrikePath) -> tuple[str, int]:
+@api.delete("/strikes/<int:strike_id>", responses=answers(200, Removed, 404))
+def remove_strike(path: StrikePath) -> dict[str, Any]:
     """Remove a strike that was logged by mistake."""
-    strikes.remove(database(), path.strike_id)
-    return "", 204
+    return {"removal": strikes.remove(database(), path.strike_id)}

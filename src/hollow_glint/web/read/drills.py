@@ -25,7 +25,7 @@ from ...store import drills, holes, lures, units
 from ..bench.live import packed
 from ..blueprint import StepBlueprint
 from ..card.here import card_at, lure_depth_at, water_at
-from ..contract import BODY, HolePath, answers, plain, section_of
+from ..contract import BODY, HolePath, Removed, answers, plain, section_of
 from ..database import database, utc
 from ..files import attachment
 from .contract import (
@@ -157,11 +157,10 @@ def draw_round(path: RoundPath) -> dict[str, Any]:
     return {"drills": [{"kind": kind, "level": level, "seed": seed} for kind, level, seed in drawn]}
 
 
-@api.delete("/drills/rounds/<int:round_id>", responses=answers(204, None, 404))
-def remove_round(path: RoundPath) -> tuple[str, int]:
+@api.delete("/drills/rounds/<int:round_id>", responses=answers(200, Removed, 404))
+def remove_round(path: RoundPath) -> dict[str, Any]:
     """Forget a round."""
-    drills.remove_round(database(), path.round_id)
-    return "", 204
+    return {"removal": drills.remove_round(database(), path.round_id)}
 
 
 @api.post("/holes/<int:hole_id>/calls", responses=answers(200, SheetOut, 404, *BODY))

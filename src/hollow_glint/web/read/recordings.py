@@ -22,7 +22,7 @@ from ...store.database import Database
 from ..bench.live import packed
 from ..bench.routes import find_bench
 from ..blueprint import StepBlueprint
-from ..contract import BODY, BenchPath, PingsOut, PingsWanted, answers, plain
+from ..contract import BODY, BenchPath, PingsOut, PingsWanted, Removed, answers, plain
 from ..database import database
 from ..files import attachment
 from ..problems import problem
@@ -121,12 +121,12 @@ def give_recording(path: RecordingPath, query: FileAs) -> Response:
     return attachment(content, f"recording-{path.recording_id}.{query.format}")
 
 
-@api.delete("/recordings/<int:recording_id>", responses=answers(204, None, 404))
-def remove_recording(path: RecordingPath) -> tuple[str, int]:
+@api.delete("/recordings/<int:recording_id>", responses=answers(200, Removed, 404))
+def remove_recording(path: RecordingPath) -> dict[str, Any]:
     """Forget a recording."""
-    recordings.remove(database(), path.recording_id)
+    removal = recordings.remove(database(), path.recording_id)
     _pictures.forget((database(), path.recording_id))
-    return "", 204
+    return {"removal": removal}
 
 
 @api.post("/recordings/<int:recording_id>/notes", responses=answers(201, NoteOut, 404, *BODY))
@@ -136,11 +136,10 @@ def write_note(path: RecordingPath, body: NoteFields) -> tuple[dict[str, Any], i
     return plain({"id": kept.id, **asdict(kept.note)}, NoteOut), 201
 
 
-@api.delete("/recordings/<int:recording_id>/notes/<int:note_id>", responses=answers(204, None, 404))
-def remove_note(path: NotePath) -> tuple[str, int]:
+@api.delete("/recordings/<int:recording_id>/notes/<int:note_id>", responses=answers(200, Removed, 404))
+def remove_note(path: NotePath) -> dict[str, Any]:
     """Take a note away."""
-    recordings.remove_note(database(), path.recording_id, path.note_id)
-    return "", 204
+    return {"removal": recordings.remove_note(database(), path.recording_id, path.note_id)}
 
 
 @dataclass

@@ -16,7 +16,7 @@ from ...core.fish.rise_line import FishHeight, RiseLine, rise_line
 from ...core.fish.strike_sheet import Happened
 from ...store import holes, ice_days
 from ..blueprint import StepBlueprint
-from ..contract import BODY, HolePath, answers, plain
+from ..contract import BODY, HolePath, Removed, answers, plain
 from ..database import database, utc
 from .contract import (
     HeightFields,
@@ -107,11 +107,10 @@ def note_height(path: HolePath, body: HeightFields) -> tuple[dict[str, Any], int
     return plain(kept, KeptHeightOut), 201
 
 
-@api.delete("/holes/<int:hole_id>/heights/<int:height_id>", responses=answers(204, None, 404))
-def remove_height(path: HeightPath) -> tuple[str, int]:
+@api.delete("/holes/<int:hole_id>/heights/<int:height_id>", responses=answers(200, Removed, 404))
+def remove_height(path: HeightPath) -> dict[str, Any]:
     """Take such a note back."""
-    ice_days.remove_height(database(), path.hole_id, path.height_id)
-    return "", 204
+    return {"removal": ice_days.remove_height(database(), path.hole_id, path.height_id)}
 
 
 @api.get("/holes/<int:hole_id>/strike-sheet", responses=answers(200, StrikeSheet, 404, 422))
@@ -149,8 +148,7 @@ def add_touch(path: HolePath, body: TouchFields) -> tuple[dict[str, Any], int]:
     return plain(ice_days.add_touch(database(), path.hole_id, utc(), **body.model_dump()), TouchOut), 201
 
 
-@api.delete("/holes/<int:hole_id>/touches/<int:touch_id>", responses=answers(204, None, 404))
-def remove_touch(path: TouchPath) -> tuple[str, int]:
+@api.delete("/holes/<int:hole_id>/touches/<int:touch_id>", responses=answers(200, Removed, 404))
+def remove_touch(path: TouchPath) -> dict[str, Any]:
     """Take a touch back."""
-    ice_days.remove_touch(database(), path.hole_id, path.touch_id)
-    return "", 204
+    return {"removal": ice_days.remove_touch(database(), path.hole_id, path.touch_id)}

@@ -29,7 +29,7 @@ from ..bench.contract import BenchOut
 from ..bench.live import LiveBench, new_bench_id
 from ..bench.routes import bench_fields, find_bench, keeper, live_benches
 from ..blueprint import StepBlueprint
-from ..contract import BODY, BenchPath, PingsOut, PingsWanted, answers, plain, section_of
+from ..contract import BODY, BenchPath, PingsOut, PingsWanted, Removed, answers, plain, section_of
 from ..database import database, utc
 from ..problems import problem
 from ..read.recordings import pings_fields
@@ -226,9 +226,9 @@ def what_if(path: RunPath, body: WhatIfWanted) -> dict[str, Any]:
     )
 
 
-@api.delete("/runs/<int:run_id>", responses=answers(204, None, 404))
-def remove_run(path: RunPath) -> tuple[str, int]:
+@api.delete("/runs/<int:run_id>", responses=answers(200, Removed, 404))
+def remove_run(path: RunPath) -> dict[str, Any]:
     """Forget a run."""
-    runs.remove(database(), path.run_id)
+    removal = runs.remove(database(), path.run_id)
     _lately.forget((database(), path.run_id))
-    return "", 204
+    return {"removal": removal}

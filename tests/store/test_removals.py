@@ -1,0 +1,115 @@
+"""What was removed comes back whole: the row, what went with it, what only let go of it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from hollow_glint.core.hole.hole import Hole
+from hollow_glint.store import hole_cards, holes, ice_days, removals, scenes
+from hollow_glint.store.database import Database, InUse, NotFound
+from hollow_glint.store.removals import MOST_KEPT
+
+
+@pytest.fixture
+def store(tmp_path: Path):
+    database = Database(tmp_path / "store.sqlite3")
+    yield database
+    database.close()
+
+
+def everything(store: Database) -> dict[str, list[tuple]]:
+    """All rows of all tables but the removals."""
+    connection = store.connection()
+    tables = connection.execute("SELECT name FROM sqlite_schema WHERE type = 'table'").fetchall()
+    return {
+        name: sorted(tuple(row) for row in connection.execute(f"SELECT * FROM {name}"))
+        for (name,) in tables
+        if name not in ("removal", "sqlite_sequence")
+    }
+
+
+def a_hole(store: Database, name: str = "Reed gap") -> int:
+    hole = holes.add(store, Hole(name, 6.0, "mud", 0.3, 0.4))
+    ice_days.add_height(store, hole.id, "2026-01-10T09:00:00Z", 4.0, True)
+    ice_days.add_touch(store, hole.id, "2026-01-10T09:05:00Z", "look", "hold", "perch", 4.0)
+    hole_cards.tick(store, hole.id, "plumb", True)
+    return hole.id
+
+
+def test_a_hole_comes_back_with_its_notes_and_checks_and_what_let_go_of_it(store: Database) -> None:
+    hole_id = a_hole(store)
+    with store.transaction() as connection:
+        # A recording is no part of the hole: it stays when the hole goes, and is the hole's again afterwards.
+        columns = list(connection.execute("PRAGMA table_info(recording)"))
+        values = {
+            row["name"]: hole_id if row["name"] == "hole_id" else (b"\x00\xff" if row["type"] == "BLOB" else 1)
+            for row in columns
+            if row["name"] not in ("id", "demo_key")
+        }
+        names = ", ".join(values)
+        connection.execute(
+            f"INSERT INTO recording ({names}) VALUES ({', '.join('?' * len(values))})", [*values.values()]
+        )
+    before = everything(store)
+    removal = holes.remove(store, hole_id)
+    gone = everything(store)
+    assert gone["hole"] == [] and gone["touch"] == [] and gone["hole_check"] == []
+    assert len(gone["recording"]) == 1 and gone["recording"] != before["recording"]
+    removals.undo(store, removal)
+    assert everything(store) == before
+    with pytest.raises(NotFound):
+        removals.undo(store, removal)
+
+
+def test_a_file_of_bytes_comes_back_byte_for_byte(store: Database) -> None:
+    with store.transaction() as connection:
+        connection.execute("CREATE TABLE thing (id INTEGER PRIMARY KEY, bytes BLOB, number REAL, empty TEXT)")
+        connection.execute("INSERT INTO thing VALUES (3, ?, 0.1, NULL)", (bytes(range(256)),))
+    before = everything(store)
+    with store.transaction() as connection:
+        removal = removals.remove(connection, "thing", 3)
+        assert removals.remove(connection, "thing", 4) is None
+    assert removal is not None
+    removals.undo(store, removal)
+    assert everything(store) == before
+
+
+def test_an_id_that_was_given_away_meanwhile_is_not_taken_back(store: Database) -> None:
+    first = a_hole(store, "First")
+    removal = holes.remove(store, first)
+    second = a_hole(store, "Second")  # SQLite gives the freed id again
+    removals.undo(store, removal)
+    names = {one.hole.name: one.id for one in holes.every(store)}
+    assert names.keys() == {"First", "Second"}
+    assert names["Second"] == second
+    # What belonged to each is still its own.
+    for hole_id in names.values():
+        (touches,) = store.connection().execute("SELECT count(*) FROM touch WHERE hole_id = ?", (hole_id,)).fetchone()
+        assert touches == 1
+
+
+def test_what_belonged_to_something_that_is_gone_stays_gone_and_says_so(store: Database) -> None:
+    hole_id = a_hole(store)
+    (touch_id,) = store.connection().execute("SELECT id FROM touch").fetchone()
+    removal = ice_days.remove_touch(store, hole_id, touch_id)
+    holes.remove(store, hole_id)
+    before = everything(store)
+    with pytest.raises(InUse, match="what it belonged to is gone"):
+        removals.undo(store, removal)
+    assert everything(store) == before
+
+
+def test_the_last_dozen_are_kept(store: Database) -> None:
+    hole_id = a_hole(store)
+    numbers = []
+    for i in range(MOST_KEPT + 2):
+        touch = ice_days.add_touch(store, hole_id, f"2026-01-10T10:{i:02}:00Z", "look", "hold", "perch", 4.0)
+        numbers.append(ice_days.remove_touch(store, hole_id, touch.id))
+    for number in numbers[:2]:
+        with pytest.raises(NotFound):
+            removals.undo(store, number)
+    for number in numbers[2:]:
+        removals.undo(store, number)
+    assert scenes.every(store) == []
