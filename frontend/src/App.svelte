@@ -7,11 +7,14 @@
   import UndoBar from "./lib/controls/UndoBar.svelte";
   import { toPage } from "./lib/overlay/focus";
   import { prefs } from "./lib/prefs.svelte";
-  import { STEPS, world } from "./lib/world.svelte";
+  import { world } from "./lib/world.svelte";
+  import Settings from "./Settings.svelte";
+  import Steps from "./Steps.svelte";
   import Bench from "./steps/bench/Bench.svelte";
   import Card from "./steps/card/Card.svelte";
   import Gear from "./steps/gear/Gear.svelte";
   import HoleStep from "./steps/hole/Hole.svelte";
+  import Welcome from "./steps/hole/Welcome.svelte";
   import Log from "./steps/log/Log.svelte";
   import Read from "./steps/read/Read.svelte";
   import Strike from "./steps/strike/Strike.svelte";
@@ -25,6 +28,9 @@
     if (world.ready && world.holeId !== null) void world.loadRiseLine();
   });
 
+  /** Whether the first hole is written down in full. */
+  let wholeForm = $state(false);
+
   onMount(() => {
     void world.load();
     const read = () => world.readAddress();
@@ -37,16 +43,7 @@
   <header>
     <button class="skip" onclick={toPage}>Skip to the page</button>
     <p class="name">Hollow Glint</p>
-    <nav aria-label="Steps">
-      {#each STEPS as step (step.key)}
-        <a
-          href={`#/hole/${world.holeId ?? 0}/${step.key}`}
-          aria-current={world.step === step.key ? "page" : undefined}
-        >
-          {step.name}
-        </a>
-      {/each}
-    </nav>
+    <Steps />
     <div class="chooser">
       {#if world.holes.length > 0}
         <label>
@@ -78,6 +75,7 @@
             aria-hidden="true"
           />{/if}
       </button>
+      <Settings />
     </div>
   </header>
 
@@ -91,7 +89,7 @@
     {:else if !world.ready}
       <main class="message"><p>Opening the hole.</p></main>
     {:else}
-      {#if !world.lost && !world.pictured}
+      {#if !world.lost && !world.pictured && world.holes.length + (wholeForm ? 1 : 0) > 0}
         <div class="spine" class:needed={world.step === "hole"}><Bore /></div>
       {/if}
       {#if world.lost}
@@ -118,6 +116,8 @@
         <Gear />
       {:else if world.step === "log" && world.hole}
         <Log hole={world.hole} />
+      {:else if world.holes.length === 0 && !wholeForm}
+        <Welcome whole={() => (wholeForm = true)} />
       {:else}
         <HoleStep />
       {/if}
@@ -176,29 +176,6 @@
     font-weight: 700;
     font-size: 1.05rem;
     white-space: nowrap;
-  }
-
-  nav {
-    display: flex;
-    gap: 4px;
-    flex: 1;
-  }
-
-  nav a {
-    display: grid;
-    place-items: center;
-    min-height: var(--target);
-    min-width: 68px;
-    padding: 0 12px;
-    color: var(--ink);
-    text-decoration: none;
-    border-bottom: 4px solid transparent;
-    border-top: 4px solid transparent;
-  }
-
-  nav a[aria-current="page"] {
-    border-bottom-color: var(--action);
-    font-weight: 700;
   }
 
   .chooser {
@@ -264,11 +241,6 @@
     .name {
       display: none;
     }
-
-    nav a {
-      min-width: 44px;
-      padding: 0 6px;
-    }
   }
 
   @media (max-width: 760px) {
@@ -287,6 +259,7 @@
 
     .chooser {
       grid-row: 1;
+      justify-content: end;
       padding: 4px 8px;
       border-bottom: 1.5px solid var(--line);
       background: var(--panel);
@@ -308,27 +281,6 @@
     /* Where it says nothing that is not on the page, it takes no width. */
     .spine:not(.needed) {
       display: none;
-    }
-
-    nav {
-      gap: 0;
-      grid-row: 4;
-      border-top: 1.5px solid var(--line);
-      background: var(--panel);
-      padding-bottom: env(safe-area-inset-bottom);
-    }
-
-    nav a {
-      flex: 1 1 auto;
-      min-width: 44px;
-      padding: 0;
-      font-size: min(1rem, 4.1vw);
-      border-bottom-color: transparent;
-    }
-
-    nav a[aria-current="page"] {
-      border-bottom-color: transparent;
-      border-top-color: var(--action);
     }
   }
 </style>

@@ -202,9 +202,9 @@ def test_a_gear_file_is_taken_in_whole_or_not_at_all(open_page, program):
 def test_on_a_phone_the_form_stands_under_the_lists_and_not_over_them(open_page, part):
     page = open_page("/#/hole/1/gear", viewport=PHONE)
     page.get_by_role("button", name="Two-beam ring", exact=True).click()
-    page.get_by_role("button", name=part, exact=True).click()
+    page.get_by_role("tab", name=part, exact=True).click()
     picker = page.get_by_role("button", name="Take in a gear file").bounding_box()
-    chosen = page.get_by_role("button", name=part, exact=True).bounding_box()
+    chosen = page.get_by_role("tab", name=part, exact=True).bounding_box()
     assert chosen["y"] >= picker["y"] + picker["height"]
 
 

@@ -104,7 +104,7 @@ def test_the_bench_names_marks_and_keeps_what_it_showed(open_page):
     page = open_page("/?seed=42#/hole/1/bench")
     page.get_by_role("button", name="Name the marks").click()
     page.get_by_role("button", name=re.compile("^Lower to")).click()
-    expect(page.locator(".named.lure")).to_contain_text("your lure", timeout=30_000)
+    expect(page.get_by_test_id("marks").locator(".lure")).to_contain_text("your lure", timeout=30_000)
     page.get_by_role("button", name="Keep the last minutes").click()
     expect(page.get_by_test_id("coach")).to_contain_text("Kept")
     page.get_by_role("link", name="Read", exact=True).click()

@@ -193,7 +193,9 @@ def test_units_and_lures_go_out_as_files_and_come_back_the_same(client):
         taken = client.post("/api/gear/file", data=text, content_type="application/json")
         assert taken.status_code == 201
         made = taken.json[kind][0]
-        assert json.loads(client.get(f"/api/{kind}/{made['id']}/file").text) == json.loads(text)
+        back, given = json.loads(client.get(f"/api/{kind}/{made['id']}/file").text), json.loads(text)
+        assert made["name"] == back[kind][0].pop("name") == f"{given[kind][0].pop('name')} (2)"  # it is here twice now
+        assert back == given
 
 
 def test_a_bad_gear_file_is_refused_with_its_line_and_nothing_is_taken_in(client):

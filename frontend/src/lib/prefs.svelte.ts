@@ -23,6 +23,15 @@ function keep(key: string, value: string) {
   }
 }
 
+function storedText(key: string): string {
+  try {
+    return localStorage.getItem(`hollow-glint ${key}`) ?? "";
+  } catch {
+    return ""; // as above
+  }
+}
+
+const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 const night = () => window.matchMedia("(prefers-color-scheme: dark)").matches;
 
 class Prefs {
@@ -36,6 +45,28 @@ class Prefs {
   );
   grid = $state(stored("grid", ["yes", "no"] as const, "no") === "yes");
   tails = $state(stored("tails", ["yes", "no"] as const, "no") === "yes");
+
+  /** Whether what the hand feels is heard, and shakes: who asks for less motion is not shaken unless they say so. */
+  sound = $state(stored("sound", ["yes", "no"] as const, "yes") === "yes");
+  vibration = $state(stored("vibration", ["yes", "no"] as const, calm() ? "no" : "yes") === "yes");
+
+  /** Steps that are kept out of sight, by their keys. */
+  hiddenSteps: readonly string[] = $state(storedText("hidden steps").split(" ").filter(Boolean));
+
+  setSound(on: boolean) {
+    this.sound = on;
+    keep("sound", on ? "yes" : "no");
+  }
+
+  setVibration(on: boolean) {
+    this.vibration = on;
+    keep("vibration", on ? "yes" : "no");
+  }
+
+  showStep(key: string, on: boolean) {
+    this.hiddenSteps = on ? this.hiddenSteps.filter((one) => one !== key) : [...this.hiddenSteps, key];
+    keep("hidden steps", this.hiddenSteps.join(" "));
+  }
 
   setPictures(first: PictureKind, second: PictureKind | "none") {
     this.first = first;

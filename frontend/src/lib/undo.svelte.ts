@@ -12,7 +12,7 @@ class Undo {
   said = $state("");
 
   /** Something is gone from the page alone. */
-  here(text: string, back: () => void) {
+  here(text: string, back: () => unknown) {
     this.offer = { text, back };
     this.said = "";
   }

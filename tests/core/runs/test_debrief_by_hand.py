@@ -366,3 +366,10 @@ def test_eyes_on_the_sonar_feel_only_what_is_strong(frame, eyes, bend, says, sho
     said = "load" if bend > 0.5 else "tap"
     seen = perceived(replace(frame, eyes=eyes, rod_tip=said, rod_tip_bend=bend, stick_tip=said, stick_tip_bend=bend))
     assert (seen.rod_tip, seen.rod_tip_bend) == (seen.stick_tip, seen.stick_tip_bend) == (says, shown)
+
+
+def test_the_bottom_is_felt_by_the_hand_that_holds_the_rod_and_not_by_the_dead_stick(frame):
+    lying = {"rod_tip": "bottom", "rod_tip_bend": 0.0, "stick_tip": "bottom", "stick_tip_bend": 0.0}
+    seen = perceived(replace(frame, eyes="sonar", **lying))
+    assert (seen.rod_tip, seen.rod_tip_bend) == ("bottom", 0.0)
+    assert (seen.stick_tip, seen.stick_tip_bend) == ("unwatched", rod.REST_BEND)

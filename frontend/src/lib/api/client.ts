@@ -60,9 +60,17 @@ type Taken<Path extends FilePath> =
     : never;
 
 /** Send a JSON file as it is: what is wrong in it is the program's to say. */
-export async function sendFile<Path extends FilePath>(path: Path, text: string): Promise<Whole<Taken<Path>>> {
+export async function sendFile<Path extends FilePath>(
+  path: Path,
+  text: string,
+  query: Record<string, string> = {},
+): Promise<Whole<Taken<Path>>> {
   const response = await patient(
-    new Request(path, { method: "POST", headers: { "Content-Type": "application/json" }, body: text }),
+    new Request(`${path}?${new URLSearchParams(query)}`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: text,
+    }),
   );
   const answer: unknown = await response.json().catch(() => undefined);
   if (!response.ok) throw problemOf(response, answer);

@@ -8,11 +8,11 @@
 
   let button: HTMLElement | undefined = $state();
 
-  // The button that removed is gone, as a rule with its row: the focus goes to where the next thought does.
+  // The button that removed is gone with its row, or would remove the next: the focus goes to the way back.
   $effect(() => {
     if (!undo.offer) return;
     void tick().then(() => {
-      if (document.activeElement === document.body) button?.focus({ preventScroll: true });
+      button?.focus({ preventScroll: true });
     });
   });
 

@@ -56,7 +56,7 @@
     return () => window.clearInterval(timer);
   });
 
-  const LINE = 19;
+  const LINE = 24; // pixels: the least that a finger is asked to hit
   const lines = $derived.by((): Line[] => {
     const found = named
       ? (stream.reading?.marks ?? []).filter((mark) => !mark.hidden)
@@ -134,6 +134,7 @@
     <li style:top="{line.y}px" style:left="{named ? line.x + 12 : line.x}px">
       <button
         class:lure={line.lure}
+        class:unseen={!named}
         tabindex={i === current ? 0 : -1}
         onfocus={() => (place = i)}
         onkeydown={key}
@@ -178,7 +179,7 @@
   }
 
   button {
-    min-height: 0;
+    min-height: 24px;
     min-width: 0;
     padding: 1px 5px;
     border: 0;
@@ -192,14 +193,12 @@
   }
 
   /* Without names the picture is left alone until a key walks its marks. */
-  ul:not(.named) button:not(:focus-visible) {
-    position: absolute;
-    width: 1px;
-    height: 1px;
-    padding: 0;
-    overflow: hidden;
-    clip-path: inset(50%);
-    white-space: nowrap;
+  button.unseen:focus-visible {
+    position: static;
+    width: auto;
+    height: auto;
+    overflow: visible;
+    clip-path: none;
   }
 
   button.lure {

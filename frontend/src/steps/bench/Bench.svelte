@@ -3,6 +3,7 @@
   import { onMount, untrack } from "svelte";
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
   import { atTheLure, told } from "../../lib/events";
+  import { cuesOf } from "../../lib/cues";
   import { giveBack, helpKeys, type Key, pressed, released } from "../../lib/keys";
   import { Hand } from "../../lib/live/hand.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
@@ -67,6 +68,7 @@
     met = fish = false;
     held = null;
     if (untrack(() => reads)) made.read(true);
+    const quiet = cuesOf(made);
     const stop = made.onEvent((event) => {
       if (event.kind === "aim met") {
         met = true;
@@ -79,6 +81,7 @@
     });
     void made.start();
     return () => {
+      quiet();
       stop();
       made.close();
       said.clear();

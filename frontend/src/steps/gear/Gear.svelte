@@ -9,11 +9,13 @@
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import Tabs from "../../lib/controls/Tabs.svelte";
   import { type Difference, differences } from "../../lib/differences";
+  import Dialog from "../../lib/overlay/Dialog.svelte";
   import { drafts } from "../../lib/drafts.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import Calibrate from "./Calibrate.svelte";
+  import MostLike from "./MostLike.svelte";
   import LureForm from "./LureForm.svelte";
   import UnitForm from "./UnitForm.svelte";
   import { unitDifferences } from "./unit";
@@ -60,7 +62,7 @@
       );
       unit = made;
       lure = null;
-      return `${made.name} is added. Change what differs on your own.`;
+      return `${made.name} is added. Answer what differs on your own.`;
     });
 
   const unitDraft = (id: number) => `unit ${id}`;
@@ -162,12 +164,49 @@
       return `${kept.name} is added. Change what differs on your own.`;
     });
 
-  const take = (file: File) =>
-    attempt(async () => {
-      const taken = await sendFile("/api/gear/file", await file.text());
+  /** A gear file whose names are here already, until it is said what to do with them. */
+  let doubled = $state<{ text: string; says: string } | null>(null);
+
+  const take = async (file: File) => takeIn(await file.text(), "ask");
+
+  async function takeIn(text: string, same: "ask" | "replace" | "both") {
+    doubled = null;
+    const before = [...world.units];
+    const lures = [...world.lures];
+    await attempt(async () => {
+      let taken;
+      try {
+        taken = await sendFile("/api/gear/file", text, { same });
+      } catch (problem) {
+        if (same !== "ask" || !(problem instanceof Problem) || problem.status !== 409) throw problem;
+        doubled = { text, says: problem.message };
+        return "";
+      }
+      if (same === "replace") offerBack(taken, before, lures);
       const names = [...taken.units, ...taken.lures].map((one) => one.name);
       return names.length > 0 ? `Taken in: ${names.join(", ")}.` : "The file holds no unit and no lure.";
     });
+  }
+
+  /** What was replaced can be put back as it was. */
+  function offerBack(taken: { units: Unit[]; lures: Lure[] }, units: Unit[], lures: Lure[]) {
+    undo.here("What was here is replaced by the file's.", () =>
+      attempt(async () => {
+        for (const now of taken.units) {
+          const was = units.find((one) => one.id === now.id);
+          const params = { path: { unit_id: now.id }, header: ifMatch(now.version) };
+          if (was) await ok(api.PUT("/api/units/{unit_id}", { params, body: profile(was) }));
+        }
+        for (const now of taken.lures) {
+          const was = lures.find((one) => one.id === now.id);
+          const params = { path: { lure_id: now.id }, header: ifMatch(now.version) };
+          if (was) await ok(api.PUT("/api/lures/{lure_id}", { params, body: asForm(was).fields }));
+        }
+        fresh++;
+        return "As it was.";
+      }),
+    );
+  }
 
   async function calibrated(made: Unit, words: string) {
     unit = made;
@@ -196,6 +235,18 @@
 </script>
 
 <main class="gear">
+  {#if doubled}
+    {@const file = doubled}
+    <Dialog label="Gear that is here already" close={() => (doubled = null)}>
+      <h2>Some of it is here already</h2>
+      <p>{file.says}</p>
+      <div class="parts">
+        <button class="primary" onclick={() => void takeIn(file.text, "both")}>Keep both</button>
+        <button onclick={() => void takeIn(file.text, "replace")}>Replace what is here</button>
+        <button onclick={() => (doubled = null)}>Take nothing in</button>
+      </div>
+    </Dialog>
+  {/if}
   <div class="lists">
     <h1>Gear</h1>
     <p class="said" class:wrong role="status">{said}</p>
@@ -246,7 +297,7 @@
         </li>
       </ul>
     </section>
-    <FileButton label="Take in a gear file" name="Gear file" {take} />
+    <FileButton label="Take in a gear file" name="Gear file" take={(file) => void take(file)} />
   </div>
   <div class="form">
     {#if conflict}
@@ -295,10 +346,7 @@
         </div>
       {/if}
     {:else}
-      <p>
-        Choose a unit or a lure. Copy the unit that is most like your own, then give it your own knob numbers,
-        ranges and colour names: the Bench then speaks in them.
-      </p>
+      <MostLike units={world.units} {copy} />
       <p>
         Batteries, ice and cold: keep lithium batteries warm and dry, check the ice as you go, tell someone
         where you are, and follow local rules.

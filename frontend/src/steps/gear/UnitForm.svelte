@@ -6,8 +6,10 @@
   import { drafts } from "../../lib/drafts.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence, type System, trim } from "../../lib/units";
+  import Colours from "./Colours.svelte";
   import Field from "./Field.svelte";
-  import { fromText, GROUPS, inUnits, toText, wrongWith } from "./unit";
+  import Sketch from "./Sketch.svelte";
+  import { fromText, GROUPS, inUnits, QUESTIONS, toText, wrongWith } from "./unit";
 
   let {
     unit,
@@ -57,6 +59,7 @@
     [name, text, flags, ladders] = [back.name, back.text, back.flags, back.ladders];
   }
 
+  const questions = QUESTIONS(system);
   const groups = GROUPS(system);
   const FLAGS = [
     ["free_range", "Range knob is free"],
@@ -66,7 +69,9 @@
   ] as const;
   const wrong = $derived(
     Object.fromEntries(
-      groups.flatMap((group) => group.lines.map(({ key }) => [key, wrongWith(key, text[key])])),
+      [...questions, ...groups].flatMap((group) =>
+        group.lines.map(({ key }) => [key, wrongWith(key, text[key])]),
+      ),
     ),
   );
   const ready = $derived(name.trim() !== "" && Object.values(wrong).every((one) => one === ""));
@@ -102,24 +107,43 @@
   }
 </script>
 
+{#snippet fields(lines: readonly { key: keyof typeof text; name: string; hint: string }[])}
+  {#each lines as line (line.key)}
+    <Field
+      id="unit-{line.key}"
+      name={line.name}
+      bind:value={text[line.key]}
+      hint={line.hint}
+      wrong={wrong[line.key]}
+    />
+  {/each}
+{/snippet}
+
 <form onsubmit={submit}>
   <h2>{first.name}</h2>
   <Field id="unit-name" name="Name" bind:value={name} hint="1 to 80 characters" />
-  {#each groups as group (group.title)}
-    <fieldset>
-      <legend>{group.title}</legend>
+  {#each questions as question (question.asks)}
+    <fieldset class="question">
+      <legend>{question.title}</legend>
+      <Sketch of={question.asks} colours={ladders[0]?.steps.map((step) => step[prefs.theme])} />
       <div class="fields">
-        {#each group.lines as line (line.key)}
-          <Field
-            id="unit-{line.key}"
-            name={line.name}
-            bind:value={text[line.key]}
-            hint={line.hint}
-            wrong={wrong[line.key]}
-          />
-        {/each}
+        {#if question.asks === "colours"}
+          <div class="ladder"><Colours bind:ladder={ladders[0]!} short /></div>
+        {/if}
+        {@render fields(question.lines)}
       </div>
-      {#if group.title === "Range and windows"}
+    </fieldset>
+  {/each}
+  <h3>All else</h3>
+  <p class="soft">
+    What the unit you copied has is near enough for most: open a line only for what you know to be different.
+  </p>
+  {#each groups as group (group.title)}
+    {@const bad = group.lines.some(({ key }) => wrong[key])}
+    <details open={bad || undefined}>
+      <summary>{group.title}</summary>
+      <div class="fields">{@render fields(group.lines)}</div>
+      {#if group.flags}
         <div class="flags">
           {#each FLAGS as [key, label] (key)}
             <button type="button" aria-pressed={flags[key]} onclick={() => (flags[key] = !flags[key])}
@@ -128,48 +152,17 @@
           {/each}
         </div>
       {/if}
-    </fieldset>
+    </details>
   {/each}
-  <fieldset>
-    <legend>Ladders: name and colour the steps as your unit shows them</legend>
-    {#each ladders as ladder, i (i)}
-      <details>
-        <summary>{ladder.name}, {ladder.steps.length} steps</summary>
-        <p class="hint">
-          Name, colour by day, colour by night, and where each begins, in colour steps above the first.
-        </p>
-        <div class="steps">
-          {#each ladder.steps as step, k (k)}
-            <label>
-              <span class="unseen">Name of step {k + 1}</span>
-              <input bind:value={step.name} maxlength="24" />
-            </label>
-            <label
-              ><span class="unseen">Day colour of {step.name}</span><input
-                type="color"
-                bind:value={step.rime}
-              /></label
-            >
-            <label
-              ><span class="unseen">Night colour of {step.name}</span><input
-                type="color"
-                bind:value={step.lantern}
-              /></label
-            >
-            <label
-              ><span class="unseen">{step.name} begins, in colour steps</span><input
-                type="number"
-                step="0.5"
-                min="-3"
-                max="40"
-                bind:value={step.begins}
-              /></label
-            >
-          {/each}
-        </div>
-      </details>
-    {/each}
-  </fieldset>
+  {#each ladders as ladder, i (i)}
+    <details>
+      <summary>Colours of {ladder.name}, {ladder.steps.length} steps</summary>
+      <p class="hint">
+        Name, colour by day, colour by night, and where each begins, in colour steps above the first.
+      </p>
+      <Colours bind:ladder={ladders[i]!} />
+    </details>
+  {/each}
   {#each odd as one (one.asked.text)}
     <div class="odd" role="status">
       <p>{sentence(one.asked.text, one.asked.values, prefs.system)}</p>
@@ -179,8 +172,10 @@
     </div>
   {/each}
   {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
-  <button class="primary" disabled={!ready || refused !== ""}>Save the unit</button>
-  {#if changed}<button type="button" onclick={undo}>Undo changes</button>{/if}
+  <div class="acts">
+    <button class="primary" disabled={!ready || refused !== ""}>Save the unit</button>
+    {#if changed}<button type="button" onclick={undo}>Undo changes</button>{/if}
+  </div>
 </form>
 
 <style>
@@ -204,8 +199,15 @@
     max-width: 900px;
   }
 
-  form > .primary {
-    justify-self: start;
+  /* In reach from any of the questions. */
+  .acts {
+    position: sticky;
+    bottom: -16px;
+    display: flex;
+    gap: 8px;
+    padding: 8px 0;
+    background: var(--ground);
+    border-top: 1.5px solid var(--line);
   }
 
   fieldset {
@@ -246,36 +248,29 @@
     gap: 6px;
   }
 
-  summary {
+  .question {
     display: flex;
-    align-items: center;
-    min-height: var(--target);
-    cursor: pointer;
-    font-weight: 600;
+    flex-wrap: wrap;
+    align-items: start;
+    gap: 4px 16px;
   }
 
-  .steps {
-    display: grid;
-    grid-template-columns: minmax(0, 200px) 64px 64px 88px;
-    gap: 6px;
+  .question .fields {
+    flex: 1 1 220px;
+    grid-template-columns: repeat(auto-fit, minmax(min(200px, 100%), 1fr));
+    min-width: 0;
   }
 
-  .steps input {
-    width: 100%;
+  .ladder {
+    grid-column: 1 / -1;
   }
 
-  input[type="color"] {
-    padding: 4px;
+  details .fields {
+    margin-bottom: 10px;
   }
 
-  /* On a phone the name has a line of its own, or it would be cut off. */
-  @media (max-width: 760px) {
-    .steps {
-      grid-template-columns: 1fr 1fr 1fr;
-    }
-
-    .steps > label:nth-child(4n + 1) {
-      grid-column: 1 / -1;
-    }
+  h3 {
+    margin: 8px 0 0;
+    font-size: 1.05rem;
   }
 </style>

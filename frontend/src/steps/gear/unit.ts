@@ -44,22 +44,80 @@ interface Line {
 interface Group {
   title: string;
   lines: readonly Line[];
+  /** Whether the unit's yes-or-no questions stand here. */
+  flags?: boolean;
 }
 
+/** What a sketch of a question shows. */
+export type Asks = "ends" | "step" | "ranges" | "colours" | "beams" | "windows";
+
+interface Question extends Group {
+  asks: Asks;
+}
+
+/** The six questions that make a unit speak in its own numbers; the colours are the ladder's and no line of text. */
+export const QUESTIONS = (system: System): readonly Question[] => [
+  {
+    asks: "ends",
+    title: "The lowest and highest number on the gain knob",
+    lines: [
+      { key: "gain_from", name: "Lowest number", hint: "What the knob shows at its least" },
+      { key: "gain_to", name: "Highest number", hint: "What it shows at its most" },
+    ],
+  },
+  {
+    asks: "step",
+    title: "From one click to the next",
+    lines: [{ key: "gain_step", name: "Step", hint: "1 where it counts 10, 11, 12; 0.5 for half numbers" }],
+  },
+  {
+    asks: "ranges",
+    title: "The depths that the picture can be set to",
+    lines: [
+      {
+        key: "ranges_m",
+        name: `Ranges, ${depthUnit(system)}`,
+        hint: "Smallest first, with commas; of a knob that turns freely just its two ends",
+      },
+    ],
+  },
+  { asks: "colours", title: "The colours of a mark, weakest first", lines: [] },
+  {
+    asks: "beams",
+    title: "The beams",
+    lines: [
+      {
+        key: "beams",
+        name: "Beams",
+        hint: "Kilohertz x degrees, as the leaflet has them: 200 x 12. Two with a comma; degrees at -10 dB: 200 x 12 @ -10",
+      },
+    ],
+  },
+  {
+    asks: "windows",
+    title: "The window that magnifies the water over the bottom",
+    lines: [
+      {
+        key: "bottom_windows_m",
+        name: `Bottom windows, ${depthUnit(system)}`,
+        hint: "Its heights, with commas; empty where it has none",
+      },
+    ],
+  },
+];
+
+/** All else, for those who know it; what a copied unit has is near enough. */
 export const GROUPS = (system: System): readonly Group[] => [
   ...soundGroups,
-  rangeGroup(depthUnit(system)),
+  windowGroup(depthUnit(system)),
   noiseGroup(depthUnit(system)),
   ...screenGroups,
 ];
 
 const soundGroups: readonly Group[] = [
   {
-    title: "Gain knob",
+    title: "How strong the gain knob is",
     lines: [
-      { key: "gain_from", name: "Lowest number", hint: "What the knob shows at its least" },
-      { key: "gain_to", name: "Highest number", hint: "What it shows at its most" },
-      { key: "gain_step", name: "Step", hint: "From one click to the next" },
       { key: "gain_db", name: "dB a step", hint: "0.01 to 20; about 60 dB from end to end is common" },
       {
         key: "gain_first",
@@ -69,13 +127,8 @@ const soundGroups: readonly Group[] = [
     ],
   },
   {
-    title: "Sound",
+    title: "The sound it sends",
     lines: [
-      {
-        key: "beams",
-        name: "Beams",
-        hint: "Frequency in kHz x width in degrees at -3 dB; at another level: 200 x 12 @ -10",
-      },
       { key: "powers_w", name: "Powers, W", hint: "One or more, with commas" },
       {
         key: "pulses",
@@ -87,17 +140,14 @@ const soundGroups: readonly Group[] = [
   },
 ];
 
-const rangeGroup = (ft: string): Group => ({
-  title: "Range and windows",
-  lines: [
-    { key: "ranges_m", name: `Ranges, ${ft}`, hint: "Smallest first; a free range has just its ends" },
-    { key: "bottom_windows_m", name: `Bottom windows, ${ft}`, hint: "Heights; empty for none" },
-    { key: "free_windows_m", name: `Free windows, ${ft}`, hint: "Heights; empty for none" },
-  ],
+const windowGroup = (ft: string): Group => ({
+  title: "What else its range knob can do",
+  lines: [{ key: "free_windows_m", name: `Free windows, ${ft}`, hint: "Heights; empty for none" }],
+  flags: true,
 });
 
 const noiseGroup = (ft: string): Group => ({
-  title: "Noise",
+  title: "What it does against noise",
   lines: [
     {
       key: "rejections",
@@ -122,7 +172,7 @@ const noiseGroup = (ft: string): Group => ({
 
 const screenGroups: readonly Group[] = [
   {
-    title: "Screen",
+    title: "Its screen",
     lines: [
       { key: "rows", name: "Rows", hint: "Picture rows from top to bottom, 16 to 2048" },
       {
@@ -136,7 +186,7 @@ const screenGroups: readonly Group[] = [
     ],
   },
   {
-    title: "Power and the transducer's own",
+    title: "Battery, and what the transducer adds of its own",
     lines: [
       { key: "draw_a", name: "Draw without light, A", hint: "What the battery gives it, 0 to 20" },
       { key: "light_a", name: "Full light, A", hint: "What full light takes on top, 0 to 20" },
@@ -236,7 +286,9 @@ export function inUnits(
 
 /** What differs between two profiles, in the form's words. */
 export function unitDifferences(mine: Profile, theirs: Profile, system: System): Difference[] {
-  const lines = GROUPS(system).flatMap((group) => group.lines.map(({ key, name }) => [key, name] as const));
+  const lines = [...QUESTIONS(system), ...GROUPS(system)].flatMap((group) =>
+    group.lines.map(({ key, name }) => [key, name] as const),
+  );
   const text = (one: Profile) => ({
     ...toText(one, system),
     name: one.name,

@@ -36,7 +36,18 @@
 
   const stored = $derived(adding || !world.hole ? NEW_HOLE : world.hole);
   const read = $derived(fromForm(form, prefs.system, stored));
-  const problems = $derived({ ...refused, ...read.problems });
+  /** Whether saving was tried: before that a new hole is told only of what was typed. */
+  let tried = $state(false);
+  const problems = $derived.by((): Record<string, string> => {
+    if (tried || !adding) return { ...refused, ...read.problems };
+    const blank = toForm(NEW_HOLE, prefs.system);
+    const typed = Object.entries(read.problems).filter(([key]) =>
+      key === "name"
+        ? form.name !== blank.name
+        : form.numbers[key as "bottom_depth_m"] !== blank.numbers[key as "bottom_depth_m"],
+    );
+    return { ...refused, ...Object.fromEntries(typed) };
+  });
   const changed = $derived(JSON.stringify(form) !== JSON.stringify(toForm(stored, prefs.system)));
 
   interface Draft {
@@ -118,6 +129,7 @@
     event?.preventDefault();
     refused = {};
     said = "";
+    tried = true;
     if (Object.keys(read.problems).length > 0) {
       document.getElementById(Object.keys(read.problems)[0]!)?.focus();
       return;
@@ -137,7 +149,7 @@
         : world.holes.map((one) => (one.id === kept.id ? kept : one));
       const was = adding;
       drafts.keep(draftKey(stored.id), null);
-      adding = false;
+      adding = tried = false;
       world.go("hole", kept.id);
       form = toForm(kept, prefs.system);
       base = kept.version;

@@ -174,3 +174,11 @@ export const NEW_HOLE: Hole = {
   temperature_c: 1,
   clarity: "clear",
 };
+
+/** A hole to play with, where nothing is drilled yet: deep enough for a fish to come from aside. */
+export const MADE_UP_HOLE: Hole = {
+  ...NEW_HOLE,
+  name: "Made-up hole",
+  note: "Made up, to play with.",
+  bottom_depth_m: 9.45,
+};

@@ -8,6 +8,7 @@
   import Tabs from "../../lib/controls/Tabs.svelte";
   import { felt } from "../../lib/events";
   import { LIFT, LIFT_FASTER, LOWER_SLOW, SINK } from "../../lib/hand";
+  import { cuesOf } from "../../lib/cues";
   import { giveBack, helpKeys, type Key, pressed, released } from "../../lib/keys";
   import { Hand } from "../../lib/live/hand.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
@@ -68,10 +69,12 @@
   ];
 
   onMount(() => {
+    const quiet = cuesOf(stream);
     const stop = stream.onEvent(told);
     void stream.start();
     const letGo = hand.letGoWithFocus();
     return () => {
+      quiet();
       stop();
       letGo();
       said.clear();

@@ -22,7 +22,10 @@ TOLD: tuple[EventKind, ...] = ("hooked", "landed", "line parted", "already on")
 
 def perceived(frame: Frame) -> Frame:
     """The frame as its angler has it: no truth, the tips by where the eyes are, events as they are felt."""
-    tip, bend = _tip(frame.rod_tip, frame.rod_tip_bend, frame.eyes)
+    # A line that goes slack at the bottom is felt in the hand that holds the rod. Common practice, no source.
+    tip, bend = frame.rod_tip, frame.rod_tip_bend
+    if tip != "bottom":
+        tip, bend = _tip(tip, bend, frame.eyes)
     stick, stick_bend = _tip(frame.stick_tip, frame.stick_tip_bend, frame.eyes)
     return replace(
         frame,

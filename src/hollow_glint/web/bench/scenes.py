@@ -46,7 +46,8 @@ def take_scene_file() -> tuple[dict[str, Any], int]:
 @api.get("/scenes/<int:scene_id>/file", responses=answers(200, SceneFile, 404))
 def give_scene_file(path: ScenePath) -> Response:
     """A scene as a scene file."""
-    return attachment(scene_file.write(scenes.get(database(), path.scene_id).saved), f"scene-{path.scene_id}.json")
+    saved = scenes.get(database(), path.scene_id).saved
+    return attachment(scene_file.write(saved), saved.name, "scene", "json")
 
 
 @api.delete("/scenes/<int:scene_id>", responses=answers(200, Removed, 404))

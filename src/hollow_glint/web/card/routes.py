@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
-from flask import Response, jsonify
+from flask import Response
 
 from ...core.card import checklist, from_hole_to_hole, ice_guidance, rules_of_thumb
 from ...core.card.hole_card import HoleCard, hole_card
@@ -18,6 +19,7 @@ from ...store import hole_cards, holes, lures, units
 from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, answers, plain
 from ..database import database
+from ..files import attachment
 from ..gear.routes import unit_fields
 from .contract import CardWanted, CheckWanted, HoleCardOut, KeptCardOut, TranslatedOut, TranslateWanted
 from .here import GEAR, wanted_at
@@ -113,9 +115,9 @@ def give_card(path: HolePath) -> Response:
     """A hole's card as a JSON file."""
     unit, card = _made(wanted_at(path.hole_id))
     ticked = hole_cards.ticked(database(), path.hole_id)
-    answer: Response = jsonify(plain(_fields(unit, card, ticked), HoleCardOut))
-    answer.headers["Content-Disposition"] = f'attachment; filename="hole-card-{path.hole_id}.json"'
-    return answer
+    content = json.dumps(plain(_fields(unit, card, ticked), HoleCardOut), ensure_ascii=False)
+    name = holes.get(database(), path.hole_id).hole.name
+    return attachment(content, f"{name} card", "hole-card", "json")
 
 
 @api.put("/holes/<int:hole_id>/checks", responses=answers(204, None, 404, *BODY))

@@ -8,6 +8,7 @@ from ...core.gear.oddities import Oddity
 from ...core.hole.scene import Scene
 from ...core.tuning.calibration import MOST_READINGS, Fit, FittedReading, GainReading, NextReading
 from ...formats.mirror import Described, Given, Whole, mirrors
+from ...store.gear import Same
 from ..contract import LureOut, RowId, UnitOut
 
 
@@ -17,6 +18,10 @@ class UnitList(Described):
 
 class LureList(Described):
     lures: list[LureOut]
+
+
+class GearHere(Described):
+    same: Same = Field("both", description="What to do with gear whose name is here already")
 
 
 class GearTaken(Described):

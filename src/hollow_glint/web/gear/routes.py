@@ -20,7 +20,7 @@ from ..contract import BODY, IfMatch, LureOut, LurePath, Removed, StaleProblem, 
 from ..database import database
 from ..files import attachment
 from ..versions import versioned
-from .contract import Checked, CheckedAgainst, GearTaken, LureList, UnitList
+from .contract import Checked, CheckedAgainst, GearHere, GearTaken, LureList, UnitList
 
 api = StepBlueprint("gear", __name__, "Gear")
 
@@ -58,22 +58,25 @@ def check_unit(query: CheckedAgainst, body: UnitFields) -> dict[str, Any]:
 @api.get("/units/<int:unit_id>/file", responses=answers(200, GearFile, 404))
 def give_unit(path: UnitPath) -> Response:
     """A unit as a gear file."""
-    given = Gear(units=(units.get(database(), path.unit_id).profile,))
-    return attachment(gear_file.write(given), f"unit-{path.unit_id}.json")
+    profile = units.get(database(), path.unit_id).profile
+    return attachment(gear_file.write(Gear(units=(profile,))), profile.name, "unit", "json")
 
 
 @api.get("/lures/<int:lure_id>/file", responses=answers(200, GearFile, 404))
 def give_lure(path: LurePath) -> Response:
     """A lure as a gear file."""
-    given = Gear(lures=(lures.get(database(), path.lure_id).lure,))
-    return attachment(gear_file.write(given), f"lure-{path.lure_id}.json")
+    lure = lures.get(database(), path.lure_id).lure
+    return attachment(gear_file.write(Gear(lures=(lure,))), lure.name, "lure", "json")
 
 
-@api.post("/gear/file", responses=answers(201, GearTaken, *BODY))
-def take_gear_file() -> tuple[dict[str, Any], int]:
-    """Add the units and lures of a gear file, sent as it is. A bad file is refused with the line and field at fault."""
+@api.post("/gear/file", responses=answers(201, GearTaken, 409, *BODY))
+def take_gear_file(query: GearHere) -> tuple[dict[str, Any], int]:
+    """Add the units and lures of a gear file, sent as it is. A bad file is refused with the line and field at fault.
+
+    Where a name is here already, `same` says what to do; with "ask" nothing is kept and they are named (409).
+    """
     taken = gear_file.read(request.get_data(as_text=True))
-    added_units, added_lures = gear.add_all(database(), taken.units, taken.lures)
+    added_units, added_lures = gear.add_all(database(), taken.units, taken.lures, query.same)
     return {
         "units": [plain(unit_fields(one), UnitOut) for one in added_units],
         "lures": [plain(lure_fields(one), LureOut) for one in added_lures],

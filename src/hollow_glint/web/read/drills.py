@@ -146,7 +146,7 @@ def take_round_file() -> tuple[dict[str, Any], int]:
 def give_round_file(path: RoundPath) -> Response:
     """A round as a round file."""
     kept = drills.get_round(database(), path.round_id)
-    return attachment(round_file.write(kept.round), f"round-{path.round_id}.json")
+    return attachment(round_file.write(kept.round), kept.round.name, "round", "json")
 
 
 @api.get("/drills/rounds/<int:round_id>/drills", responses=answers(200, DrillKeys, 404))

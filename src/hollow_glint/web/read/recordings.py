@@ -118,7 +118,7 @@ def give_recording(path: RecordingPath, query: FileAs) -> Response:
     """A recording as a file: netCDF-4 in the SONAR-netCDF4 convention, or CSV."""
     recording = recordings.picture(database(), path.recording_id)
     content = recording_csv.write(recording) if query.format == "csv" else recording_nc.write(recording)
-    return attachment(content, f"recording-{path.recording_id}.{query.format}")
+    return attachment(content, recording.name, "recording", query.format)
 
 
 @api.delete("/recordings/<int:recording_id>", responses=answers(200, Removed, 404))
