@@ -16,7 +16,7 @@ from ..core.fish import hand
 from ..core.gear.lures import OFF_BOTTOM_M
 from ..core.gear.unit import FOOT
 from ..store.database import Database
-from . import busy, guard, problems, removals
+from . import busy, guard, problems, removals, working
 from .bench import routes as bench
 from .bench import scenes
 from .bench.first_fish import FirstFish
@@ -129,6 +129,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     guard.register(app, bound_to)
     problems.register(app)
     busy.register(app)
+    working.register(app)
 
     @app.get("/api/health", responses={200: Health})
     def health() -> dict[str, Any]:
@@ -149,6 +150,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         lab_and_sheet.api,
         log.api,
         removals.api,
+        working.api,
     ):
         app.register_api(blueprint)
 

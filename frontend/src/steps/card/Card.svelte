@@ -4,6 +4,8 @@
   import type { CardWanted, Hole, HoleCard, KeptCard, Said } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import { latest } from "../../lib/latest";
+  import Waiting from "../../lib/controls/Waiting.svelte";
+  import { Wait } from "../../lib/wait.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -26,6 +28,7 @@
   let wanted = $state<CardWanted | null>(null);
   let refused: Record<string, string> = $state({});
   let trouble = $state("");
+  const wait = new Wait();
   let side: "card" | "known" = $state("card");
   /** What each line said before the last change, for the lines that changed. */
   let before: Record<string, string> = $state({});
@@ -42,7 +45,10 @@
 
   $effect(() => {
     const hole_id = hole.id;
-    void asks(ok(api.GET("/api/holes/{hole_id}/card", { params: { path: { hole_id } } })))
+    void wait
+      .during((headers) =>
+        asks(ok(api.GET("/api/holes/{hole_id}/card", { params: { path: { hole_id } }, headers }))),
+      )
       .then((found) => {
         if (!found) return;
         kept = found;
@@ -91,8 +97,9 @@
 
   async function make(now: CardWanted) {
     try {
-      const made = await asks(
-        ok(api.PUT("/api/holes/{hole_id}/card", { params: { path: { hole_id: hole.id } }, body: now })),
+      const params = { path: { hole_id: hole.id } };
+      const made = await wait.during((headers) =>
+        asks(ok(api.PUT("/api/holes/{hole_id}/card", { params, body: now, headers }))),
       );
       if (!made) return;
       before = card ? differing(linesOf(card), linesOf(made.card)) : {};
@@ -143,7 +150,8 @@
   </div>
   <div class="out" data-testid="card">
     <Trouble words={trouble} />
-    <div class="sheet">
+    <div class="waits"><Waiting {wait} words="Making the card" /></div>
+    <div class="sheet" class:old={wait.shown} aria-busy={wait.shown}>
       {#if card && wanted}
         {@const made = card}
         <h1>{hole.name}<span class="unit">{made.unit.name}</span></h1>
@@ -195,8 +203,6 @@
         <p class="print-only">
           Depth {depth(made.numbers.true_depth_m, prefs.system)}. Made by Hollow Glint for {hole.name}.
         </p>
-      {:else if !trouble}
-        <p>Making the card.</p>
       {/if}
     </div>
   </div>
@@ -224,6 +230,20 @@
     padding: 14px 22px 24px;
     overflow-y: auto;
     min-height: 0;
+  }
+
+  /* Over the card and not above it, or it would jump under the finger. */
+  .waits {
+    position: sticky;
+    top: -14px;
+    z-index: 1;
+    height: 0;
+  }
+
+  .waits > :global(.waiting) {
+    padding: 4px 12px;
+    border-radius: 6px;
+    background: var(--panel);
   }
 
   .sheet {

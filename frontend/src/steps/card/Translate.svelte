@@ -2,6 +2,8 @@
   // The card's settings on another unit, by equal picture; what cannot be matched is said.
   import { api, ok, words } from "../../lib/api/client";
   import type { CardWanted, HoleCard, Said, Translated } from "../../lib/api/types";
+  import Waiting from "../../lib/controls/Waiting.svelte";
+  import { Wait } from "../../lib/wait.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { world } from "../../lib/world.svelte";
   import { type Line, settingLines } from "./lines";
@@ -14,6 +16,7 @@
   let other = $state("");
   let translated = $state<Translated | null>(null);
   let trouble = $state("");
+  const wait = new Wait();
 
   // Another card is another translation.
   $effect(() => {
@@ -30,13 +33,8 @@
     trouble = "";
     if (!id) return;
     try {
-      translated = await ok(
-        api.POST("/api/hole-card/translate", {
-          body: {
-            card: wanted,
-            to_unit_id: Number(id),
-          },
-        }),
+      translated = await wait.during((headers) =>
+        ok(api.POST("/api/hole-card/translate", { body: { card: wanted, to_unit_id: Number(id) }, headers })),
       );
     } catch (problem) {
       trouble = words(problem);
@@ -54,6 +52,7 @@
     {/each}
   </select>
   {#if trouble}<p role="alert">{trouble}</p>{/if}
+  <Waiting {wait} words="Translating the card" />
   {#if translated}
     {@const there = { ...made, unit: translated.unit, settings: translated.settings }}
     <div data-testid="translated">

@@ -4,6 +4,8 @@
   import { api, ok, Problem, words } from "../../lib/api/client";
   import type { CalibrationWanted, Fit, Reading, Revealed, Unit, Water } from "../../lib/api/types";
   import { drafts } from "../../lib/drafts.svelte";
+  import Waiting from "../../lib/controls/Waiting.svelte";
+  import { Wait } from "../../lib/wait.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import {
     depthUnit,
@@ -33,6 +35,7 @@
   let rows = $state<Row[]>([]);
   let fit = $state<Fit | null>(null);
   let trouble = $state("");
+  const wait = new Wait();
   let refused = $state<Record<string, string>>({});
   let applied = $state<string | null>(null);
   let practising = $state(false);
@@ -83,12 +86,16 @@
     }
     const mine = ++asked;
     const waiting = window.setTimeout(() => {
-      ok(
-        api.POST("/api/units/{unit_id}/calibration/fit", {
-          params: { path: { unit_id: unit.id } },
-          body: now,
-        }),
-      )
+      wait
+        .during((headers) =>
+          ok(
+            api.POST("/api/units/{unit_id}/calibration/fit", {
+              params: { path: { unit_id: unit.id } },
+              body: now,
+              headers,
+            }),
+          ),
+        )
         .then((found) => {
           if (mine !== asked) return;
           fit = found;
@@ -247,8 +254,11 @@
         </li>{/each}
     </ul>
   {/if}
+  <Waiting {wait} words="Fitting the readings" />
   {#if fit}
-    <Found found={fit} {unit} gains={wanted.readings.map((one) => one.gain)} {use} />
+    <div class:old={wait.shown}>
+      <Found found={fit} {unit} gains={wanted.readings.map((one) => one.gain)} {use} />
+    </div>
   {/if}
 </section>
 

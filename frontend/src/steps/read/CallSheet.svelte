@@ -7,6 +7,8 @@
   import Choice from "../../lib/controls/Choice.svelte";
   import { latest } from "../../lib/latest";
   import { css, ladderColours } from "../../lib/picture/ladder";
+  import Waiting from "../../lib/controls/Waiting.svelte";
+  import { Wait } from "../../lib/wait.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -65,8 +67,17 @@
 
   onMount(() => world.withPicture());
 
+  const wait = new Wait();
   const call = latest((wanted: CallWanted) =>
-    ok(api.POST("/api/holes/{hole_id}/calls", { params: { path: { hole_id: hole.id } }, body: wanted })),
+    wait.during((headers) =>
+      ok(
+        api.POST("/api/holes/{hole_id}/calls", {
+          params: { path: { hole_id: hole.id } },
+          body: wanted,
+          headers,
+        }),
+      ),
+    ),
   );
 
   async function ask(wanted: CallWanted) {
@@ -203,8 +214,15 @@
     <GearAsItStood {hole} {unit} {sheet} bind:unitId bind:lureId bind:gain bind:lureDepth />
   </section>
 
-  <section class="answer" aria-label="What it can be" aria-live="polite" data-testid="answer">
+  <section
+    class="answer"
+    aria-label="What it can be"
+    aria-live="polite"
+    data-testid="answer"
+    class:old={wait.shown}
+  >
     <Trouble words={trouble} />
+    <Waiting {wait} words="Working it out" />
     <Answer {sheet} {words} none={trouble === ""} {percent} />
   </section>
 </div>

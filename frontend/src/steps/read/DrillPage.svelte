@@ -6,6 +6,8 @@
   import Clip from "../../lib/picture/Clip.svelte";
   import { ROD, UNMARKED } from "../../lib/picture/clip";
   import { calm, Playhead } from "../../lib/playhead.svelte";
+  import Waiting from "../../lib/controls/Waiting.svelte";
+  import { Wait } from "../../lib/wait.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -35,6 +37,7 @@
   let chosen = $state<string | null>(null);
   const head = new Playhead(() => end);
   let trouble = $state("");
+  const wait = new Wait();
   let busy = false;
   let began = 0;
 
@@ -54,10 +57,13 @@
 
   async function load() {
     try {
-      drill = await ok(
-        api.GET("/api/drills/one", {
-          params: { query: { kind: key.kind, level: key.level, seed: key.seed } },
-        }),
+      drill = await wait.during((headers) =>
+        ok(
+          api.GET("/api/drills/one", {
+            params: { query: { kind: key.kind, level: key.level, seed: key.seed } },
+            headers,
+          }),
+        ),
       );
       began = performance.now();
       if (calm()) head.stop(drill.stop_s ?? length);
@@ -68,22 +74,26 @@
   }
 
   async function send(choice: string | null) {
-    if (!drill || answer || busy) return;
+    const asked = drill;
+    if (!asked || answer || busy) return;
     busy = true;
     chosen = choice;
     try {
-      answer = await ok(
-        api.POST("/api/drills/answers", {
-          body: {
-            kind: drill.kind,
-            level: drill.level,
-            seed: drill.seed,
-            choice,
-            range_m: choice === null ? pointed : null,
-            seconds: Math.min((performance.now() - began) / 1000, 86_000),
-            scheduled,
-          },
-        }),
+      answer = await wait.during((headers) =>
+        ok(
+          api.POST("/api/drills/answers", {
+            headers,
+            body: {
+              kind: asked.kind,
+              level: asked.level,
+              seed: asked.seed,
+              choice,
+              range_m: choice === null ? pointed : null,
+              seconds: Math.min((performance.now() - began) / 1000, 86_000),
+              scheduled,
+            },
+          }),
+        ),
       );
       head.stop(length);
     } catch (problem) {
@@ -117,7 +127,7 @@
 
 <div class="drill">
   {#if !drill || !first}
-    <p class="wait">{trouble || "Filling the hole with water."}</p>
+    <div class="wait"><Trouble words={trouble} /><Waiting {wait} words="Filling the hole with water" /></div>
     {#if trouble}<button onclick={leave}>Back</button>{/if}
   {:else}
     <div class="pictures" class:two={drill.clips.length > 1}>
@@ -157,6 +167,7 @@
       <p class="place">{place}. {drill.title}, level {drill.level}.</p>
       <h2>{sentence(drill.question.text, drill.question.values, prefs.system)}</h2>
       <Trouble words={trouble} />
+      <Waiting {wait} words="Looking at what was there" />
       {#if !answer}
         {#if pointing}
           <p class="soft">Touch the picture, or move the line with the up and down keys.</p>

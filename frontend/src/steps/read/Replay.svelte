@@ -9,6 +9,8 @@
   import Clip from "../../lib/picture/Clip.svelte";
   import { UNMARKED } from "../../lib/picture/clip";
   import { calm, Playhead } from "../../lib/playhead.svelte";
+  import Waiting from "../../lib/controls/Waiting.svelte";
+  import { Wait } from "../../lib/wait.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { clock, depth, sentence } from "../../lib/units";
   import { markName } from "../../lib/picture/names";
@@ -34,18 +36,22 @@
   let pointed = $state<number | null>(null);
   let text = $state("");
   let trouble = $state("");
+  const wait = new Wait();
 
   onMount(() => void load());
   onMount(() => world.withPicture());
 
-  async function load() {
+  const load = () => wait.during(fetchAll);
+
+  async function fetchAll() {
     try {
       const answer = await ok(
         api.GET("/api/recordings/{recording_id}", { params: { path: { recording_id: id } } }),
       );
       notes = answer.notes;
       const got: Pings[] = [];
-      for (let at = 0; at < answer.pings; at += PAGE)
+      for (let at = 0; at < answer.pings; at += PAGE) {
+        wait.share = at / answer.pings;
         got.push(
           await ok(
             api.GET("/api/recordings/{recording_id}/pings", {
@@ -53,6 +59,7 @@
             }),
           ),
         );
+      }
       pages = got;
       whole = answer;
       if (calm()) head.stop(start + Math.min(answer.seconds, 20));
@@ -165,7 +172,7 @@
 
 <div class="replay">
   {#if !whole || !shown || !ladder}
-    <p class="wait" role="status">{trouble || "Fetching the pings."}</p>
+    <div class="wait"><Trouble words={trouble} /><Waiting {wait} words="Fetching the pings" /></div>
   {:else}
     <div class="picture">
       <Clip

@@ -11,6 +11,8 @@
   import { world } from "../../lib/world.svelte";
   import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
+  import Waiting from "../../lib/controls/Waiting.svelte";
+  import { Wait } from "../../lib/wait.svelte";
   import DayAsItWas from "./DayAsItWas.svelte";
   import Moments from "./Moments.svelte";
   import { pingsOf } from "./pings";
@@ -26,6 +28,8 @@
   let trouble = $state("");
   let chosen = $state<number | null>(null);
   const head = new Playhead(() => run?.seconds ?? 0);
+  const wait = new Wait();
+  const asked = new Wait();
   let gone = false;
   let close = $state(false);
   let truth = $state(true);
@@ -46,7 +50,9 @@
     const run_id = id;
     try {
       const [whole, offered] = await Promise.all([
-        ok(api.GET("/api/runs/{run_id}", { params: { path: { run_id } } })),
+        wait.during((headers) =>
+          ok(api.GET("/api/runs/{run_id}", { params: { path: { run_id } }, headers })),
+        ),
         ok(api.GET("/api/runs/choices")),
       ]);
       choices = offered;
@@ -107,11 +113,14 @@
     const at = moment;
     if (at === null) return;
     try {
-      whatIf = await ok(
-        api.POST("/api/runs/{run_id}/what-if", {
-          params: { path: { run_id: id } },
-          body: { time_s: at, hand },
-        }),
+      whatIf = await asked.during((headers) =>
+        ok(
+          api.POST("/api/runs/{run_id}/what-if", {
+            params: { path: { run_id: id } },
+            body: { time_s: at, hand },
+            headers,
+          }),
+        ),
       );
       trouble = "";
     } catch (problem) {
@@ -153,7 +162,10 @@
 </script>
 
 {#if !run || !timeline}
-  <p class="wait" role="status">{trouble || "Playing it through again."}</p>
+  <div class="wait">
+    <Trouble words={trouble} />
+    <Waiting {wait} words="Playing it through again" />
+  </div>
 {:else}
   <div class="debrief">
     <div class="picture">
@@ -199,8 +211,9 @@
           </select>
           <button onclick={() => void ask()}>See what comes of it</button>
         </div>
+        <Waiting wait={asked} words="Playing it with another hand" />
         {#if whatIf}
-          <p role="status" data-testid="what-if">
+          <p role="status" data-testid="what-if" class:old={asked.shown}>
             <b
               >{whatIf.outcome === "landed"
                 ? "It would have been landed."

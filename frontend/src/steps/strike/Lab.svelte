@@ -3,12 +3,15 @@
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import { constants, limits } from "../../lib/api/limits";
-  import type { Hole, LabFound, LabOutcome, Pattern, PatternMove } from "../../lib/api/types";
+  import type { Hole, LabFound, Pattern, PatternMove } from "../../lib/api/types";
   import { options, type Species, SPECIES } from "../../lib/controls/options";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, trim } from "../../lib/units";
+  import { depth, length, trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
+  import Waiting from "../../lib/controls/Waiting.svelte";
+  import Dialog from "../../lib/overlay/Dialog.svelte";
+  import { Wait } from "../../lib/wait.svelte";
   import CadenceShape from "./CadenceShape.svelte";
   import Outcomes from "./Outcomes.svelte";
   import Grip from "./Grip.svelte";
@@ -26,9 +29,7 @@
   let species = $state<Species>("whitefish");
   let seed = $state(1);
   let found = $state<LabFound | null>(null);
-  let fished = $state(0);
-  let of = $state(1);
-  let running = $state(false);
+  const wait = new Wait();
   let trouble = $state("");
   let speed = $state(0);
   let recording = $state(false);
@@ -115,36 +116,18 @@
     if (!picked.includes(OWN)) picked = [OWN, ...picked].slice(0, 6);
   }
 
-  /** One pattern after the other, so that there is something to see while the rest are fished. */
+  /** All together: the same fish see every pattern, so they are compared pair by pair. */
   async function run() {
-    running = true;
     trouble = "";
-    found = null;
-    fished = 0;
-    const wanted = every.filter((one) => picked.includes(one.key));
-    const outcomes: LabOutcome[] = [];
-    of = wanted.length;
+    const patterns = every
+      .filter((one) => picked.includes(one.key))
+      .map(({ key, moves: asked, start_m }) => ({ key, moves: asked, start_m }));
     try {
-      for (const { key, moves: asked, start_m } of wanted) {
-        const one = await ok(
-          api.POST("/api/cadence", {
-            body: {
-              patterns: [{ key, moves: asked, start_m }],
-              mood,
-              species,
-              seed,
-              hole_id: hole.id,
-            },
-          }),
-        );
-        outcomes.push(...one.outcomes);
-        found = { ...one, outcomes: [...outcomes] };
-        fished++;
-      }
+      found = await wait.during((headers) =>
+        ok(api.POST("/api/cadence", { body: { patterns, mood, species, seed, hole_id: hole.id }, headers })),
+      );
     } catch (problem) {
       trouble = words(problem);
-    } finally {
-      running = false;
     }
   }
 
@@ -158,6 +141,7 @@
   }
 
   function keyup(event: KeyboardEvent) {
+    if (recording && event.key === " ") event.preventDefault(); // or it would press the button that has the focus
     if (recording && (event.key === "ArrowUp" || event.key === "ArrowDown")) lift(0);
   }
 </script>
@@ -182,12 +166,28 @@
     </ul>
     <div class="own">
       <h3>Your own hand</h3>
+      <button onclick={begin}>Record a pattern</button>
       {#if recording}
-        <p class="figures" role="status">{trim(ticking, 0)} of {LONGEST_S} s</p>
-        <Grip {speed} {lift} {twitch} />
-        <button class="primary" onclick={finish}>Stop and keep it</button>
-      {:else}
-        <button onclick={begin}>Record a pattern</button>
+        <Dialog label="Record a pattern" close={() => (recording = false)}>
+          <h2>Show it your cadence</h2>
+          <p>
+            Push the grip up to lift, pull it down to lower, tap it for a twitch, let go to hold. By keys: Up,
+            Down, Shift for the other speed, Space. What you do is repeated from {length(
+              constants.offBottom,
+              prefs.system,
+            )}
+            off the bottom.
+          </p>
+          <div class="record">
+            <Grip {speed} {lift} {twitch} />
+            <div>
+              <p class="figures" role="timer">{trim(ticking, 0)} of {LONGEST_S} s</p>
+              <progress max={LONGEST_S} value={ticking} aria-label="Recorded"></progress>
+              <button class="primary" onclick={finish}>Stop and keep it</button>
+              <button onclick={() => (recording = false)}>Throw it away</button>
+            </div>
+          </div>
+        </Dialog>
       {/if}
     </div>
   </section>
@@ -216,25 +216,29 @@
             (seed = Math.min(Math.max(Math.round(Number(event.currentTarget.value)) || 0, 0), 9999))}
         /></label
       >
-      <button class="primary" disabled={running || picked.length === 0} onclick={() => void run()}
-        >{running ? "Fishing" : "Fish a hundred"}</button
+      <button class="primary" disabled={wait.busy || picked.length === 0} onclick={() => void run()}
+        >{wait.busy ? "Fishing" : "Fish a hundred"}</button
       >
     </div>
     <Trouble words={trouble} />
-    {#if running || found}
-      <progress max={of} value={fished} aria-label="How far the lab has come"></progress>
-    {/if}
+    <Waiting {wait} words="A hundred fish, one by one" />
     {#if ranked.length > 0}
-      <p role="status" data-testid="verdict"><b>{running ? `${fished} of ${of} fished.` : verdict}</b></p>
-      <Outcomes {ranked} {wordsOf} />
-      <p class="soft">
-        Pale: came to look. Full: took. The line is what the share may really be (95 %). The time is the
-        middle one to the bite. That day no fish came above {depth(found!.rise_line_m, prefs.system)}; a lure
-        in the face
-        {found!.in_the_face > 0.25 ? "drew" : found!.in_the_face < -0.25 ? "drove off" : "hardly moved"} them, and
-        pounding {found!.pounding > 0.25 ? "helped" : found!.pounding < -0.25 ? "hurt" : "made no odds"}.
-      </p>
-    {:else if !running}
+      <div class:old={wait.shown}>
+        <p role="status" data-testid="verdict"><b>{verdict}</b></p>
+        <Outcomes {ranked} {wordsOf} />
+        <p class="soft">
+          Pale: came to look. Full: took. The line is what the share may really be (95 %). The time is the
+          middle one to the bite. That day no fish came above {depth(found!.rise_line_m, prefs.system)}; a
+          lure in the face
+          {found!.in_the_face > 0.25 ? "drew" : found!.in_the_face < -0.25 ? "drove off" : "hardly moved"} them,
+          and pounding {found!.pounding > 0.25
+            ? "helped"
+            : found!.pounding < -0.25
+              ? "hurt"
+              : "made no odds"}.
+        </p>
+      </div>
+    {:else if !wait.busy}
       <p class="soft">
         The fish are simulated: their numbers and reasons are in the project's page on behaviour. A day is
         drawn by its number, so the same day can be fished again with another hand.
@@ -326,10 +330,22 @@
     font-size: 1rem;
   }
 
-  progress {
+  .record {
+    display: grid;
+    grid-template-columns: minmax(120px, 1fr) minmax(0, 1fr);
+    gap: 16px;
+    margin-top: 12px;
+  }
+
+  .record > div {
+    display: grid;
+    gap: 8px;
+    align-content: center;
+  }
+
+  .record progress {
     width: 100%;
-    height: 14px;
-    margin: 10px 0;
+    height: 12px;
     accent-color: var(--pine);
   }
 

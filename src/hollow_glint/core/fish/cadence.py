@@ -60,7 +60,7 @@ PATTERNS: tuple[Pattern, ...] = (
     Pattern("lift and wait", "a slow lift of a hand's width, then four seconds still", (Move(4.0, 0.025), Move(4.0))),
     Pattern("shiver and hold", "a twitch every four seconds, held at one height", (Move(4.0, 0.0, True),)),
     Pattern("hang still", "nothing at all", (Move(10.0),)),
-    Pattern("quick hops", "up 20 cm in a moment, and down again", (Move(0.5, 0.4), Move(0.5, -0.4), Move(2.0))),
+    Pattern("quick hops", "up two hands in a moment, and down again", (Move(0.5, 0.4), Move(0.5, -0.4), Move(2.0))),
     Pattern(
         "pound and lift",
         "down to the bottom, three thumps, then a slow lift and a wait",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -107,12 +107,18 @@ class WhatIf:
     beats: tuple[Beat, ...]
 
 
-def judged_what_if(log: RunLog, lived: Sequence[Beat], frame: int, hand: ScriptedHand) -> WhatIf:
+def judged_what_if(
+    log: RunLog,
+    lived: Sequence[Beat],
+    frame: int,
+    hand: ScriptedHand,
+    tell: Callable[[float], None] = lambda _: None,
+) -> WhatIf:
     """Play on from `frame` with another hand, by the same seed, and judge what came of it.
 
     `lived` are the beats of the run as it was. Judged as a run of its own, but only for what came after the moment.
     """
-    branched, beats = what_if(log, frame, hand)
+    branched, beats = what_if(log, frame, hand, tell=tell)
     whole = debrief(branched, [*lived[:frame], *beats])
     after = tuple(one for one in whole.judged if one.time_s > frame * STEP_S)
     return WhatIf(debrief(branched, beats).outcome, branched.seconds, after, beats)

@@ -92,10 +92,15 @@ class _Hands:
         )  # fmt: skip
 
 
-def story(log: RunLog) -> tuple[Beat, ...]:
-    """What truly happened, beat by beat."""
+def story(log: RunLog, tell: Callable[[float], None] = lambda _: None) -> tuple[Beat, ...]:
+    """What truly happened, beat by beat; `tell` is told now and then how far it has come, 0 to 1."""
     hands, commands = _Hands(log.setup), by_frame(log.commands)
-    return tuple(hands.step(commands.get(k, ())) for k in range(1, log.frames + 1))
+    beats: list[Beat] = []
+    for k in range(1, log.frames + 1):
+        beats.append(hands.step(commands.get(k, ())))
+        if k % TELLS_EVERY == 0:
+            tell(k / log.frames)
+    return tuple(beats)
 
 
 def branch(log: RunLog, frame: int) -> RunLog:
@@ -104,6 +109,7 @@ def branch(log: RunLog, frame: int) -> RunLog:
     return replace(log, commands=tuple(one for one in log.commands if one[0] <= at), frames=at)
 
 
+TELLS_EVERY = 20  # steps of a run: once a second of it
 ENDS: tuple[EventKind, ...] = (
     "landed", "too early", "too late", "torn out", "line parted", "too soft", "only nipped", "put off by the drop",
     "put off by the lift", "lost interest", "turned at its line",
@@ -112,12 +118,17 @@ ScriptedHand = Callable[[Sequence[Beat], int], Sequence[Command]]
 
 
 def what_if(
-    log: RunLog, frame: int, hand: ScriptedHand, seconds: float = 45.0, ends: Sequence[EventKind] = ENDS
+    log: RunLog,
+    frame: int,
+    hand: ScriptedHand,
+    seconds: float = 45.0,
+    ends: Sequence[EventKind] = ENDS,
+    tell: Callable[[float], None] = lambda _: None,
 ) -> tuple[RunLog, tuple[Beat, ...]]:
     """Play on from `frame` with another `hand` for `seconds` [s], or until one of `ends`: a fish is landed or lost.
 
     `hand` is given the beats so far and how many steps it has had, and gives its commands; what it went on to do in
-    the two seconds after the end is in it too. The log of the branch is
+    the two seconds after the end is in it too; `tell` is told how far it has come, 0 to 1. The log of the branch is
     returned with its beats from there on; replaying that log gives the same again.
     """
     until = branch(log, frame)
@@ -133,6 +144,8 @@ def what_if(
         wanted = list(hand(beats, n))
         commands += [(k, one) for one in wanted]
         beats.append(hands.step(wanted))
+        if n % TELLS_EVERY == 0:
+            tell(n / last)
         if any(event.kind in ends for event in beats[-1].events):
             last = min(last, n + round(AFTER_S / STEP_S))
     return RunLog(log.setup, tuple(commands), k), tuple(beats[until.frames :])

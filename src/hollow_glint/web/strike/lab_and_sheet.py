@@ -18,6 +18,7 @@ from ...store import holes, ice_days
 from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, Removed, answers, plain
 from ..database import database, utc
+from ..working import teller
 from .contract import (
     HeightFields,
     HeightPath,
@@ -63,9 +64,13 @@ def run_lab(body: LabWanted) -> dict[str, Any]:
         hole = holes.get(database(), body.hole_id).hole
         bottom, top = hole.bottom_depth_m, hole.ice_thickness_m
     day = draw_day(body.mood, top, bottom, np.random.default_rng(body.seed))
-    found = cadence.outcomes(
+    tell = teller()
+    found: tuple[cadence.PatternOutcome, ...] = ()
+    for progress in cadence.compare(
         patterns, day, bottom, top, body.seed, fish=body.fish, species=body.species, seconds=cadence.WATCHED_S
-    )
+    ):
+        tell(progress.share)
+        found = progress.outcomes
     return plain(
         {
             "outcomes": found,

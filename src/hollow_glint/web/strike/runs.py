@@ -34,6 +34,7 @@ from ..database import database, utc
 from ..problems import problem
 from ..read.recordings import pings_fields
 from ..recent import Recent
+from ..working import teller
 from .contract import RunList, RunOut, RunPath, RunWanted, RunWhole, StrikeChoices, WhatIfOut, WhatIfWanted
 from .play import RunPlay
 
@@ -148,16 +149,17 @@ def list_runs() -> dict[str, Any]:
 
 
 Told = tuple[RunLog, tuple[Beat, ...], Debrief]
+PLAYED = 0.7  # of the work is playing it through, the rest is judging
 _lately: Recent[Told] = Recent(4)  # a run's log never changes, and playing it through again takes a second or more
 
 
 def _told(run_id: int) -> Told:
     """A run, what truly happened in it and what is to be said of it."""
-    store = database()
+    store, tell = database(), teller()
 
     def make() -> Told:
         log = runs.log_of(store, run_id)
-        beats = replay.story(log)
+        beats = replay.story(log, lambda share: tell(PLAYED * share))
         return log, beats, debrief(log, beats)
 
     return _lately.get((store, run_id), make)
@@ -212,7 +214,7 @@ def what_if(path: RunPath, body: WhatIfWanted) -> dict[str, Any]:
     """What another hand would have come to from a moment on, by the same seed."""
     log, lived, _ = _told(path.run_id)
     frame = min(max(round(body.time_s / STEP_S), 1), log.frames)
-    found = judged_what_if(log, lived, frame, scripted_hands.hand(body.hand))
+    found = judged_what_if(log, lived, frame, scripted_hands.hand(body.hand), teller())
     part = found.beats[:: round(TRACK_S / STEP_S)]
     return plain(
         {
