@@ -59,13 +59,13 @@ LURES: tuple[tuple[str, Lure], ...] = (
     ("jig-6", Lure("6 mm lead jig", 0.006, "lead")),
     ("grub-5", Lure("5 mm jig with a grub", 0.005, "tungsten", "baited jig", 0.03)),
     ("chain-5", Lure("5 mm jig on a chain", 0.005, "tungsten", "chain jig", 0.0, 0.06)),
-    ("two-5", Lure("Two 5 mm jigs, 6 in apart", 0.005, "tungsten", "two jigs", 0.0, 0.1524)),
-    ("spoon-4", Lure("4 cm spoon", 0.012, "brass", "spoon", 0.04)),
-    ("minnow-5", Lure("5 cm minnow bait", 0.010, "lead", "minnow", 0.05)),
+    ("two-5", Lure("Two 5 mm jigs in line", 0.005, "tungsten", "two jigs", 0.0, 0.1524)),
+    ("spoon-4", Lure("Spoon", 0.012, "brass", "spoon", 0.04)),
+    ("minnow-5", Lure("Minnow bait", 0.010, "lead", "minnow", 0.05)),
 )
 
 LEAD_6 = Lure("6 mm lead jig", 0.006, "lead")
-SPOON = Lure("4 cm spoon", 0.012, "brass", "spoon", 0.04)
+SPOON = Lure("Spoon", 0.012, "brass", "spoon", 0.04)
 
 # (key, scene with everything it takes to see it). All invented.
 SCENES: tuple[tuple[str, SavedScene], ...] = (
@@ -115,7 +115,7 @@ SCENES: tuple[tuple[str, SavedScene], ...] = (
 # (key, hole, lure, when, depth m, fish length m, gain, note)
 STRIKES: tuple[tuple[str, str, str, str, float, float, float, str], ...] = (
     ("s1", "lantern-point", "jig-5", "2026-02-14T15:42:00Z", 8.1, 0.34, 25, "Whitefish. Slow lift, took on the rise."),
-    ("s2", "lantern-point", "jig-5", "2026-02-14T16:20:00Z", 7.4, 0.38, 25, "Whitefish, followed four feet up."),
+    ("s2", "lantern-point", "jig-5", "2026-02-14T16:20:00Z", 7.4, 0.38, 25, "Whitefish, followed a long way up."),
     ("s3", "lantern-point", "jig-4", "2026-02-15T16:05:00Z", 8.6, 0.29, 28, "Whitefish close to the mud."),
     ("s4", "sand-tongue", "jig-4", "2026-02-14T08:30:00Z", 3.2, 0.31, 16, "Grayling, first light."),
     ("s5", "burbot-basin", "jig-5", "2026-02-15T19:10:00Z", 16.6, 0.52, 33, "Burbot a hand above the bottom."),
@@ -235,7 +235,7 @@ def _demo_practice(database: Database) -> None:
             commands.append(Command(lift_m_s=0.0))
         tape.add(run.advance(commands))
     recording = tape.recording("Lantern point at dusk", run, datetime(2026, 2, 14, 15, 40, tzinfo=UTC))
-    note = Note(24.0, 8.4, "First fish. It stayed a foot under the jig.")
+    note = Note(24.0, 8.4, "First fish. It stayed just under the jig.")
     hole = next((one for one in holes.every(database) if one.hole.name == HOLES[0][1]), None)
     recordings.add(database, replace(recording, notes=(note,)), None if hole is None else hole.id, [], demo_key="dusk")
     _demo_runs(database, None if hole is None else hole.id)

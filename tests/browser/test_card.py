@@ -84,7 +84,7 @@ def test_checks_message_translation_and_one_printed_page(open_page):
     assert len(pages) == 1
     with page.expect_download() as got:
         page.get_by_role("link", name="JSON").click()
-    assert got.value.suggested_filename == "hole-card-4.json"
+    assert got.value.suggested_filename == "inlet-bar-card.json"
     page.get_by_role("button", name="Try it on the Bench").click()
     expect(page.get_by_test_id("floor")).not_to_have_text("?")
     assert float(page.get_by_role("slider", name="Gain").input_value()) > 0
@@ -159,7 +159,7 @@ def test_other_numbers_on_a_knob_ask_whether_its_decibels_stay(open_page):
 def test_a_unit_is_calibrated_with_the_stand_in_and_the_card_changes(open_page, program):
     page = open_page("/?seed=5#/hole/1/gear")
     page.get_by_role("button", name="Copy Two-beam ring").click()
-    expect(page.get_by_text("Change what differs on your own")).to_be_visible()
+    expect(page.get_by_text("Answer what differs on your own")).to_be_visible()
     mine = next(one for one in program.ask("GET", "/api/units")[1]["units"] if one["name"] == "My Two-beam ring")
     known = {"depth_m": 9.45, "clarity": "clear", "light": "day", "liveliness": "quiet", "unit_id": mine["id"]}
     _, before = program.ask("POST", "/api/hole-card", known)

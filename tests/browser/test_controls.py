@@ -188,11 +188,27 @@ def test_a_gear_file_is_taken_in_whole_or_not_at_all(open_page, program):
     picker = page.get_by_label("Gear file")
     good = json.dumps(gear_of(Lure("Borrowed jig", 0.004))).encode()
     picker.set_input_files({"name": "gear.json", "mimeType": "application/json", "buffer": good})
+    # The ring is here already: nothing is taken in before it is said what to do.
+    asked = page.get_by_role("dialog", name="Gear that is here already")
+    expect(asked).to_contain_text("Three-colour ring: here already.")
+    page.keyboard.press("Escape")
+    expect(asked).to_have_count(0)
+    expect(page.get_by_role("button", name="Borrowed jig", exact=True)).to_have_count(0)
+    picker.set_input_files({"name": "gear.json", "mimeType": "application/json", "buffer": good})
+    asked.get_by_role("button", name="Replace what is here").click()
     expect(page.get_by_role("button", name="Borrowed jig", exact=True)).to_be_visible()
+    units = program.ask("GET", "/api/units")[1]["units"]
+    assert [one["version"] for one in units if one["name"] == "Three-colour ring"] == [2]
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_role("status").filter(has_text="As it was.")).to_be_visible()
+    picker.set_input_files({"name": "gear.json", "mimeType": "application/json", "buffer": good})
+    asked.get_by_role("button", name="Keep both").click()
+    expect(page.get_by_role("button", name="Three-colour ring (2)", exact=True)).to_be_visible()
     lures = program.ask("GET", "/api/lures")[1]["lures"]
     bad = gear_of(Lure("Never there", 0.004), Lure("Nor this", 0.004))
     bad["lures"][1]["diameter_m"] = 9.0
     picker.set_input_files({"name": "bad.json", "mimeType": "application/json", "buffer": json.dumps(bad).encode()})
+    asked.get_by_role("button", name="Keep both").click()
     expect(page.get_by_role("status").filter(has_text="diameter_m")).to_be_visible()
     open_page.wrong.clear()  # the browser notes the refusal that was asked for
     assert program.ask("GET", "/api/lures")[1]["lures"] == lures
@@ -348,8 +364,7 @@ def test_the_lab_shows_fish_two_patterns_and_says_which_drew_more(open_page):
     result.get_by_role("spinbutton").fill("20")
     result.get_by_role("button", name=re.compile("[Ss]how|[Rr]un|[Ff]ish")).first.click()
     verdict = page.get_by_test_id("verdict")
-    expect(verdict).to_contain_text(re.compile(r"\d"), timeout=60_000)
-    expect(verdict).not_to_contain_text("fished", timeout=60_000)
+    expect(verdict).to_contain_text(re.compile("prefers|cannot tell|Nothing worked"), timeout=60_000)
     assert result.get_by_role("img").count() >= 2
 
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   // The Bench: truth beside echo on one depth axis, the knobs that answer, and a coach that says one thing at a time.
   import { onMount, untrack } from "svelte";
+  import { timeOf } from "../../lib/when";
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
   import { atTheLure, told } from "../../lib/events";
   import { cuesOf } from "../../lib/cues";
@@ -110,7 +111,7 @@
   /** The last minutes of the picture become a recording. */
   async function keep() {
     if (!stream?.bench) return;
-    const name = `${stream.bench.title}, ${new Date().toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`;
+    const name = `${stream.bench.title}, ${timeOf(new Date())}`;
     try {
       await ok(
         api.POST("/api/benches/{bench_id}/recording", {
@@ -360,6 +361,30 @@
     .tabs {
       top: -8px;
       margin: -8px -10px 0;
+    }
+  }
+
+  /* Where there is room: the knobs in two columns beside a larger picture. */
+  @media (min-width: 1440px) {
+    .bench {
+      grid-template-columns: minmax(0, 1fr) 420px;
+    }
+  }
+
+  @media (min-width: 1800px) {
+    .bench {
+      grid-template-columns: minmax(0, 1fr) 720px;
+    }
+
+    .panel {
+      display: block;
+      columns: 2;
+      column-gap: 28px;
+    }
+
+    .panel > :global(*) {
+      break-inside: avoid;
+      margin-bottom: 14px;
     }
   }
 </style>

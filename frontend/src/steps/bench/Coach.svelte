@@ -27,6 +27,8 @@
   } = $props();
 
   const worst = $derived(tuning?.verdicts[0] ?? null);
+  /** What is left when that is done: shown where the screen is large enough for it. */
+  const rest = $derived(tuning?.verdicts.slice(1, 3) ?? []);
   const words = $derived(
     unit && settings ? unit.ladders[settings.ladder]!.steps.map((step) => step.name) : [],
   );
@@ -98,6 +100,19 @@
       </p>
     {/if}
   </div>
+  {#if !waits && rest.length > 0}
+    <div class="after">
+      <h2>After that</h2>
+      <ol>
+        {#each rest as one (one.finding)}
+          <li>
+            <b>{sentence(one.finding, one.values, prefs.system, words)}</b>
+            {sentence(one.reason, one.values, prefs.system, words)}
+          </li>
+        {/each}
+      </ol>
+    </div>
+  {/if}
   {#if !waits && worst?.change}
     {@const to = worst.change}
     <button class="primary" onclick={() => change(to)}>{does(to)}</button>
@@ -162,10 +177,47 @@
     line-height: 1.3;
   }
 
+  .after {
+    flex: 1 1 0;
+    min-width: 0;
+    padding-left: 14px;
+    border-left: 1.5px solid var(--line);
+    font-size: 0.92rem;
+    line-height: 1.3;
+    color: var(--soft);
+  }
+
+  .after ol {
+    margin: 2px 0 0;
+    padding-left: 20px;
+  }
+
   button {
     flex: 0 0 auto;
+    order: 1;
     max-width: 200px;
     line-height: 1.15;
+  }
+
+  .after {
+    order: 2;
+  }
+
+  @media (max-width: 1439px) {
+    .after {
+      display: none;
+    }
+  }
+
+  @media (min-width: 1440px) {
+    .now {
+      flex-basis: 19%;
+    }
+
+    .after {
+      flex-grow: 1.7;
+      font-size: 0.84rem;
+    }
   }
 
   @media (max-width: 760px) {

@@ -1,5 +1,6 @@
 <script lang="ts">
   // Under the knobs: which unit and lure, what is drawn beside the echo, what is kept, and what the colours mean.
+  import Sources from "../../lib/controls/Sources.svelte";
   import type { Bench, Settings } from "../../lib/api/types";
   import type { BenchStream } from "../../lib/live/stream.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -100,6 +101,7 @@
       1,
     )}{/if}. Touch a mark to be told what it is.
 </p>
+<Sources of="bench" />
 
 <style>
   .foot {

@@ -1,6 +1,7 @@
 <script lang="ts">
   // The hole card: settings for this hole in the unit's own numbers, sharper with all that is known, and why.
   import { api, ok, Problem, words as wordsOf } from "../../lib/api/client";
+  import Sources from "../../lib/controls/Sources.svelte";
   import type { CardWanted, Hole, HoleCard, KeptCard, Said } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import { latest } from "../../lib/latest";
@@ -200,6 +201,7 @@
         <Rules {made} {write} />
         <Translate {made} {wanted} {write} />
         <Cautions {made} {write} />
+        <Sources of="card" />
         <p class="print-only">
           Depth {depth(made.numbers.true_depth_m, prefs.system)}. Made by Hollow Glint for {hole.name}.
         </p>
@@ -385,6 +387,18 @@
     .print-only {
       display: block;
       font-size: 7pt;
+    }
+  }
+
+  @media screen and (min-width: 1440px) {
+    .card {
+      grid-template-columns: 420px minmax(0, 1fr);
+    }
+  }
+
+  @media screen and (min-width: 1800px) {
+    .sheet {
+      columns: 3 340px;
     }
   }
 </style>

@@ -2,6 +2,7 @@
   // The gear: units and lures. Copy a generic unit, change what differs on your own, and all advice is in its numbers.
   import { undo } from "../../lib/undo.svelte";
   import { api, ifMatch, ok, Problem, sendFile, words } from "../../lib/api/client";
+  import Sources from "../../lib/controls/Sources.svelte";
   import type { Lure, LureFields, Profile, Unit } from "../../lib/api/types";
   import BothVersions from "../../lib/controls/BothVersions.svelte";
   import FileButton from "../../lib/controls/FileButton.svelte";
@@ -167,7 +168,25 @@
   /** A gear file whose names are here already, until it is said what to do with them. */
   let doubled = $state<{ text: string; says: string } | null>(null);
 
-  const take = async (file: File) => takeIn(await file.text(), "ask");
+  /** What a gear file holds that has a name here; nothing for one that cannot be read, which the program says. */
+  function namedHere(text: string): string[] {
+    try {
+      const { units = [], lures = [] } = JSON.parse(text) as Partial<
+        Record<"units" | "lures", { name: string }[]>
+      >;
+      const here = [...world.units, ...world.lures].map((one) => one.name);
+      return [...units, ...lures].map((one) => one.name).filter((name) => here.includes(name));
+    } catch {
+      return [];
+    }
+  }
+
+  async function take(file: File) {
+    const text = await file.text();
+    const names = namedHere(text);
+    if (names.length > 0) doubled = { text, says: `${names.join(", ")}: here already.` };
+    else await takeIn(text, "ask");
+  }
 
   async function takeIn(text: string, same: "ask" | "replace" | "both") {
     doubled = null;
@@ -298,6 +317,7 @@
       </ul>
     </section>
     <FileButton label="Take in a gear file" name="Gear file" take={(file) => void take(file)} />
+    <Sources of="gear" />
   </div>
   <div class="form">
     {#if conflict}
@@ -428,6 +448,12 @@
     .lists {
       border-right: 0;
       border-bottom: 1.5px solid var(--line);
+    }
+  }
+
+  @media (min-width: 1440px) {
+    .gear {
+      grid-template-columns: 400px minmax(0, 1fr);
     }
   }
 </style>

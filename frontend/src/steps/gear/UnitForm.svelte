@@ -273,4 +273,15 @@
     margin: 8px 0 0;
     font-size: 1.05rem;
   }
+
+  @media (min-width: 1440px) {
+    form {
+      max-width: none;
+      grid-template-columns: 1fr 1fr;
+    }
+
+    form > :global(:not(.question, details)) {
+      grid-column: 1 / -1;
+    }
+  }
 </style>

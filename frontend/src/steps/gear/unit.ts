@@ -111,7 +111,7 @@ export const GROUPS = (system: System): readonly Group[] => [
   ...soundGroups,
   windowGroup(depthUnit(system)),
   noiseGroup(depthUnit(system)),
-  ...screenGroups,
+  ...screenGroups(depthUnit(system)),
 ];
 
 const soundGroups: readonly Group[] = [
@@ -170,7 +170,7 @@ const noiseGroup = (ft: string): Group => ({
   ],
 });
 
-const screenGroups: readonly Group[] = [
+const screenGroups = (ft: string): readonly Group[] => [
   {
     title: "Its screen",
     lines: [
@@ -204,8 +204,8 @@ const screenGroups: readonly Group[] = [
       },
       {
         key: "ring_down_decay_db_m",
-        name: "Ringing dies, dB a metre",
-        hint: "10 to 2000; 190 if not known",
+        name: `Ringing dies, dB a ${ft === "ft" ? "foot" : "metre"}`,
+        hint: ft === "ft" ? "3 to 610; 58 if not known" : "10 to 2000; 190 if not known",
       },
     ],
   },
@@ -256,7 +256,7 @@ export function toText(unit: Profile, system: System): Record<Key, string> {
     efficiency: trim(unit.efficiency, 2),
     noise_level_db: trim(unit.noise_level_db, 1),
     ring_down_db: trim(unit.ring_down_db, 1),
-    ring_down_decay_db_m: trim(unit.ring_down_decay_db_m, 1),
+    ring_down_decay_db_m: trim(fromDepth(unit.ring_down_decay_db_m, system), 1),
   };
 }
 
@@ -281,7 +281,17 @@ export function inUnits(
         return one !== "" && Number.isFinite(Number(one)) ? shown(fromDepth(Number(one), from), to) : one;
       })
       .join(", ");
-  return { ...text, ...Object.fromEntries(DEEP.map((key) => [key, other(key)])) };
+  const dies = Number(text.ring_down_decay_db_m);
+  return {
+    ...text,
+    ...Object.fromEntries(DEEP.map((key) => [key, other(key)])),
+    ring_down_decay_db_m:
+      text.ring_down_decay_db_m === trim(fromDepth(unit.ring_down_decay_db_m, from), 1)
+        ? trim(fromDepth(unit.ring_down_decay_db_m, to), 1)
+        : Number.isFinite(dies)
+          ? trim(fromDepth(toDepth(dies, from), to), 1)
+          : text.ring_down_decay_db_m,
+  };
 }
 
 /** What differs between two profiles, in the form's words. */
@@ -393,6 +403,9 @@ export function fromText(unit: Profile, name: string, text: Record<Key, string>,
     efficiency: one("efficiency"),
     noise_level_db: one("noise_level_db"),
     ring_down_db: one("ring_down_db"),
-    ring_down_decay_db_m: one("ring_down_decay_db_m"),
+    ring_down_decay_db_m:
+      text.ring_down_decay_db_m === trim(fromDepth(unit.ring_down_decay_db_m, system), 1)
+        ? unit.ring_down_decay_db_m
+        : toDepth(one("ring_down_decay_db_m"), system),
   };
 }

@@ -3,6 +3,7 @@
   import { tick, untrack } from "svelte";
   import { undo } from "../../lib/undo.svelte";
   import { api, ifMatch, ok, Problem, words } from "../../lib/api/client";
+  import Sources from "../../lib/controls/Sources.svelte";
   import type { Hole } from "../../lib/api/types";
   import BothVersions from "../../lib/controls/BothVersions.svelte";
   import Choice from "../../lib/controls/Choice.svelte";
@@ -282,6 +283,7 @@
       {/if}
       <p class="said" role="status">{said}</p>
     </div>
+    <Sources of="hole" />
     <p class="caution">
       No ice is safe ice. Measure as you go; local authorities and local rules on holes, lines, shelters and
       vehicles decide. The figure above only draws the picture.
@@ -407,6 +409,16 @@
     form {
       overflow: visible;
       padding: 12px;
+    }
+  }
+
+  @media (min-width: 1440px) {
+    .hole {
+      grid-template-columns: 340px minmax(0, 1fr);
+    }
+
+    .grid {
+      max-width: 1200px;
     }
   }
 </style>

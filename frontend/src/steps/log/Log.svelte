@@ -3,8 +3,11 @@
   import { onMount } from "svelte";
   import { undo } from "../../lib/undo.svelte";
   import { api, ok, words } from "../../lib/api/client";
+  import Sources from "../../lib/controls/Sources.svelte";
+  import { when } from "../../lib/when";
   import type { Hole, Run, Strike } from "../../lib/api/types";
   import Ground from "../../lib/bore/Ground.svelte";
+  import { ticks } from "../../lib/picture/axis";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, length, small, trim } from "../../lib/units";
@@ -24,13 +27,16 @@
       .catch(() => undefined); // the strikes say when the program does not answer
   });
 
+  // The core is the hole's column here, with its ticks: no second one beside it.
+  onMount(() => world.withPicture());
+
   /** Sets that failed and bites that were let go. */
   const missed = (run: Run) => {
     const set = run.skills.find((one) => one.skill === "set on the bite");
     return set ? set.of - set.good : 0;
   };
 
-  const WIDTH = 212;
+  const WIDTH = 240;
   const strikes = $derived(world.strikesHere);
   const scale = $derived((height * 0.92) / hole.bottom_depth_m);
   const number = $derived(new Map(strikes.map((one, i) => [one.id, strikes.length - i])));
@@ -42,18 +48,10 @@
     return sorted.map((strike) => {
       const at = strike.depth_m * scale;
       last = Math.max(at, last + 20);
-      return { strike, at, label: Math.min(last, height - 8) };
+      return { strike, at, label: Math.min(Math.max(last, 30), hole.bottom_depth_m * scale - 6) };
     });
   });
 
-  const when = (at: string) =>
-    new Date(at).toLocaleString(undefined, {
-      year: "numeric",
-      month: "short",
-      day: "numeric",
-      hour: "2-digit",
-      minute: "2-digit",
-    });
   const lureName = (id: number) => world.lures.find((one) => one.id === id)?.name ?? "";
 
   async function forget(strike: Strike) {
@@ -73,15 +71,42 @@
   <section class="core" aria-hidden="true" bind:clientHeight={height}>
     <svg width={WIDTH} {height}>
       <Ground id="core" kind={hole.bottom_kind} />
-      <rect class="water" x="20" width="70" height={hole.bottom_depth_m * scale} />
-      <rect class="ice" x="20" width="70" height={hole.ice_thickness_m * scale} />
-      <rect x="20" y={hole.bottom_depth_m * scale} width="70" {height} fill="url(#core-ground)" />
-      <line class="edge" x1="20" x2="20" y1="0" y2={height} />
-      <line class="edge" x1="90" x2="90" y1="0" y2={height} />
+      <rect class="water" x="40" width="70" height={hole.bottom_depth_m * scale} />
+      <rect class="ice" x="40" width="70" height={hole.ice_thickness_m * scale} />
+      <rect x="40" y={hole.bottom_depth_m * scale} width="70" {height} fill="url(#core-ground)" />
+      <line class="edge" x1="40" x2="40" y1="0" y2={height} />
+      <line class="edge" x1="110" x2="110" y1="0" y2={height} />
+      {#each [...ticks({ top: 0, bottom: hole.bottom_depth_m }, prefs.system)] as [at, figure] (figure)}
+        {#if at * scale > 10 && at * scale < height * 0.92 - 8}
+          <path class="tick" d="M34 {at * scale}h6" />
+          <text class="figure" x="31" y={at * scale + 4}>{figure}</text>
+        {/if}
+      {/each}
+      {#if world.riseLine}
+        {@const high = world.riseLine.high_m * scale}
+        <rect
+          class="rise-span"
+          x="40"
+          width="70"
+          y={high}
+          height={Math.max(world.riseLine.low_m * scale - high, 2)}
+        />
+        <line
+          class="rise"
+          x1="40"
+          x2="110"
+          y1={world.riseLine.depth_m * scale}
+          y2={world.riseLine.depth_m * scale}
+        />
+      {/if}
+      <text class="name" x="116" y={hole.bottom_depth_m * scale + 18}
+        >bottom {depth(hole.bottom_depth_m, prefs.system)}</text
+      >
+      <text class="name" x="116" y="14">ice {small(hole.ice_thickness_m, prefs.system)}</text>
       {#each labels as { strike, at, label } (strike.id)}
-        <path class="leader" class:chosen={chosen === strike.id} d="M55 {at}H94L108 {label}H116" />
-        <circle class="strike" class:chosen={chosen === strike.id} cx="55" cy={at} r="6" />
-        <text x="120" y={label + 4} class:chosen={chosen === strike.id}
+        <path class="leader" class:chosen={chosen === strike.id} d="M75 {at}H114L128 {label}H136" />
+        <circle class="strike" class:chosen={chosen === strike.id} cx="75" cy={at} r="6" />
+        <text x="140" y={label + 4} class:chosen={chosen === strike.id}
           >{number.get(strike.id)}. {depth(strike.depth_m, prefs.system)}</text
         >
       {/each}
@@ -96,57 +121,64 @@
         : `${strikes.length} so far, newest first. Bottom at ${depth(hole.bottom_depth_m, prefs.system)}.`}
     </p>
     <p class="said" role="status">{said}</p>
-    <ol>
-      {#each strikes as strike (strike.id)}
-        <li
-          class:chosen={chosen === strike.id}
-          onpointerenter={() => (chosen = strike.id)}
-          onpointerleave={() => (chosen = null)}
-        >
-          <span class="which figures">{number.get(strike.id)}</span>
-          <div class="what">
-            <p class="main">
-              <b class="figures">{depth(strike.depth_m, prefs.system)}</b>
-              {#if strike.fish_length_m}<span
-                  >fish of <b class="figures">{small(strike.fish_length_m, prefs.system)}</b></span
-                >{/if}
-              <span class="off"
-                >{length(hole.bottom_depth_m - strike.depth_m, prefs.system)} off the bottom</span
-              >
-            </p>
-            <p class="how">
-              {when(strike.struck_at)} · {lureName(strike.lure_id)} · gain
-              <span class="figures">{trim(strike.settings.gain, 1)}</span>, range
-              {depth(strike.settings.range_m, prefs.system)}{strike.settings.bottom_window_m > 0
-                ? `, bottom window ${depth(strike.settings.bottom_window_m, prefs.system)}`
-                : ""}
-            </p>
-            {#if strike.note}<p class="note">{strike.note}</p>{/if}
-          </div>
-          <RemoveButton what="Remove strike {number.get(strike.id)}" remove={() => forget(strike)} />
-        </li>
-      {/each}
-    </ol>
-    {#if runs.length > 0}
-      <h2>Practice runs</h2>
-      <ul class="lines">
-        {#each runs as run (run.id)}
-          <li>
-            <a href="#/hole/{hole.id}/strike/runs/{run.id}">{run.title}</a>:
-            {run.outcome === "landed"
-              ? `landed a ${small(run.landed_m, prefs.system)} ${run.species}`
-              : run.outcome}{missed(run) > 0 ? `, ${missed(run)} missed` : ""}
-            <p class="how">
-              {when(run.started_at)} · {run.mood} · gain
-              <span class="figures">{trim(run.settings.gain, 1)}</span>, range {depth(
-                run.settings.range_m,
-                prefs.system,
-              )}
-            </p>
-          </li>
-        {/each}
-      </ul>
-    {/if}
+    <div class="both">
+      <div>
+        <ol>
+          {#each strikes as strike (strike.id)}
+            <li
+              class:chosen={chosen === strike.id}
+              onpointerenter={() => (chosen = strike.id)}
+              onpointerleave={() => (chosen = null)}
+            >
+              <span class="which figures">{number.get(strike.id)}</span>
+              <div class="what">
+                <p class="main">
+                  <b class="figures">{depth(strike.depth_m, prefs.system)}</b>
+                  {#if strike.fish_length_m}<span
+                      >fish of <b class="figures">{small(strike.fish_length_m, prefs.system)}</b></span
+                    >{/if}
+                  <span class="off"
+                    >{length(hole.bottom_depth_m - strike.depth_m, prefs.system)} off the bottom</span
+                  >
+                </p>
+                <p class="how">
+                  {when(strike.struck_at, true)} · {lureName(strike.lure_id)} · gain
+                  <span class="figures">{trim(strike.settings.gain, 1)}</span>, range
+                  {depth(strike.settings.range_m, prefs.system)}{strike.settings.bottom_window_m > 0
+                    ? `, bottom window ${depth(strike.settings.bottom_window_m, prefs.system)}`
+                    : ""}
+                </p>
+                {#if strike.note}<p class="note">{strike.note}</p>{/if}
+              </div>
+              <RemoveButton what="Remove strike {number.get(strike.id)}" remove={() => forget(strike)} />
+            </li>
+          {/each}
+        </ol>
+        <Sources of="log" />
+      </div>
+      {#if runs.length > 0}
+        <div>
+          <h2>Practice runs</h2>
+          <ul class="lines">
+            {#each runs as run (run.id)}
+              <li>
+                <a href="#/hole/{hole.id}/strike/runs/{run.id}">{run.title}</a>:
+                {run.outcome === "landed"
+                  ? `landed a ${small(run.landed_m, prefs.system)} ${run.species}`
+                  : run.outcome}{missed(run) > 0 ? `, ${missed(run)} missed` : ""}
+                <p class="how">
+                  {when(run.started_at, true)} · {run.mood} · gain
+                  <span class="figures">{trim(run.settings.gain, 1)}</span>, range {depth(
+                    run.settings.range_m,
+                    prefs.system,
+                  )}
+                </p>
+              </li>
+            {/each}
+          </ul>
+        </div>
+      {/if}
+    </div>
   </section>
 </main>
 
@@ -217,6 +249,29 @@
 
   text.chosen {
     fill: var(--action);
+  }
+
+  .tick {
+    stroke: var(--soft);
+  }
+
+  text.figure,
+  text.name {
+    fill: var(--soft);
+    font-size: 0.75rem;
+  }
+
+  text.figure {
+    text-anchor: end;
+  }
+
+  /* Strikes and practice beside one another where there is room. */
+  @media (min-width: 1440px) {
+    .both {
+      display: grid;
+      grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+      gap: 40px;
+    }
   }
 
   .list {

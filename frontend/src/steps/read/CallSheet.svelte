@@ -3,6 +3,7 @@
   import { onMount, untrack } from "svelte";
   import { api, ok, words as wordsOf } from "../../lib/api/client";
   import { limits } from "../../lib/api/limits";
+  import Sources from "../../lib/controls/Sources.svelte";
   import type { CallSheet, CallWanted, Hole, Observation, Section } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import { latest } from "../../lib/latest";
@@ -224,6 +225,7 @@
     <Trouble words={trouble} />
     <Waiting {wait} words="Working it out" />
     <Answer {sheet} {words} none={trouble === ""} {percent} />
+    <Sources of="sheet" />
   </section>
 </div>
 
@@ -389,6 +391,12 @@
 
     .touches {
       padding: 6px;
+    }
+  }
+
+  @media (min-width: 1440px) {
+    .sheet {
+      grid-template-columns: 190px 380px minmax(0, 1fr) minmax(0, 0.85fr);
     }
   }
 </style>

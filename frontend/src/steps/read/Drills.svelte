@@ -1,5 +1,6 @@
 <script lang="ts">
   // Drills: a short round for today, one kind at a time, or a round that someone put together; and what has been learned.
+  import Sources from "../../lib/controls/Sources.svelte";
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { DrillKey, Round, Skill } from "../../lib/api/types";
@@ -106,6 +107,7 @@
       <Rounds {skills} {play} />
     {/if}
     <SkillPicture {skills} {one} />
+    <Sources of="drills" />
   </div>
 {/if}
 

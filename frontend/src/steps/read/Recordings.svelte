@@ -3,6 +3,7 @@
   import { onMount } from "svelte";
   import { undo } from "../../lib/undo.svelte";
   import { api, ok, words } from "../../lib/api/client";
+  import { when } from "../../lib/when";
   import type { Hole, Import, RecordingSummary } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
@@ -112,11 +113,7 @@
         <li>
           <div class="what">
             <b>{one.name}</b>
-            <span
-              >{lasts(one.seconds)}{one.started_at
-                ? `, ${one.started_at.slice(0, 16).replace("T", " ")} UTC`
-                : ""}</span
-            >
+            <span>{lasts(one.seconds)}{one.started_at ? `, ${when(one.started_at, true)}` : ""}</span>
             {#each one.remarks as remark (remark)}<small>{remark}</small>{/each}
           </div>
           <button class="primary" onclick={() => (open = one.id)}>Replay</button>

@@ -1,5 +1,6 @@
 <script lang="ts">
   // A recording replayed: play, scrub, have the reader name the marks, write notes at a time and depth.
+  import Sources from "../../lib/controls/Sources.svelte";
   import { onMount } from "svelte";
   import { undo } from "../../lib/undo.svelte";
   import { api, ok, words as wordsOf } from "../../lib/api/client";
@@ -279,6 +280,7 @@
           </li>
         {/each}
       </ul>
+      <Sources of="recordings" />
     </section>
   {/if}
 </div>

@@ -1,6 +1,7 @@
 <script lang="ts">
   // The debrief: the run on one time line, each decisive moment with its number, two things to do next time, and what
   // another hand would have come to.
+  import Sources from "../../lib/controls/Sources.svelte";
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { Judged, Pings, RunWanted, RunWhole, StrikeChoices, WhatIf } from "../../lib/api/types";
@@ -231,6 +232,7 @@
         <Trouble words={trouble} />
       </section>
       <DayAsItWas {run} {id} />
+      <Sources of="debrief" />
     </div>
   </div>
 {/if}

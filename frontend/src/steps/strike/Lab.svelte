@@ -1,5 +1,6 @@
 <script lang="ts">
   // The cadence lab: patterns of lifts and pauses, your own among them, against a hundred fish of today's mood.
+  import Sources from "../../lib/controls/Sources.svelte";
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import { constants, limits } from "../../lib/api/limits";
@@ -244,6 +245,7 @@
         drawn by its number, so the same day can be fished again with another hand.
       </p>
     {/if}
+    <Sources of="lab" />
     {#if world.riseLine}
       <p class="soft">Today on the ice, fish came to about {depth(world.riseLine.depth_m, prefs.system)}.</p>
     {/if}

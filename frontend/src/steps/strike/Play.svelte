@@ -1,5 +1,6 @@
 <script lang="ts">
   // A run: one picture, one rod tip, the truth hidden. Eyes are on the one or on the other.
+  import Sources from "../../lib/controls/Sources.svelte";
   import { onMount, untrack } from "svelte";
   import type { BenchEvent, PictureKind, RunWanted } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
@@ -185,6 +186,7 @@
         <button onclick={() => void stream.endRun()}>End the run</button>
         <button class="keys" onclick={() => (help = !help)}>Keys</button>
       </div>
+      <Sources of="run" />
     {:else}
       <button onclick={leave}>Back to the levels</button>
     {/if}

@@ -3,6 +3,8 @@
   import { onMount } from "svelte";
   import { undo } from "../../lib/undo.svelte";
   import { api, ok, words } from "../../lib/api/client";
+  import Sources from "../../lib/controls/Sources.svelte";
+  import { when } from "../../lib/when";
   import type { Hole, Run, RunWanted, StrikeChoices } from "../../lib/api/types";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -40,7 +42,7 @@
   async function forget(run: Run) {
     try {
       const gone = await ok(api.DELETE("/api/runs/{run_id}", { params: { path: { run_id: run.id } } }));
-      undo.kept(`The run of ${day(run.started_at)} is removed.`, gone, load);
+      undo.kept(`The run of ${when(run.started_at)} is removed.`, gone, load);
       await load();
     } catch (problem) {
       trouble = words(problem);
@@ -60,8 +62,6 @@
 
   const ended = (run: Run) =>
     run.outcome === "landed" ? `landed a ${small(run.landed_m, prefs.system)} ${run.species}` : run.outcome;
-  const day = (at: string) =>
-    new Date(at).toLocaleString([], { month: "short", day: "numeric", hour: "2-digit", minute: "2-digit" });
   const title = (key: string) => choices?.levels.find((one) => one.key === key)?.title ?? key;
 </script>
 
@@ -141,14 +141,15 @@
               ><b>{title(run.level)}</b>{run.branch_of !== null ? ", played on from a moment" : ""}</a
             >
             <span class="soft"
-              >{day(run.started_at)}, {run.mood}:
+              >{when(run.started_at)}, {run.mood}:
               <span class:landed={run.outcome === "landed"}>{ended(run)}</span></span
             >
-            <RemoveButton remove={() => void forget(run)} what="Remove the run of {day(run.started_at)}" />
+            <RemoveButton remove={() => void forget(run)} what="Remove the run of {when(run.started_at)}" />
           </li>
         {/each}
       </ul>
     {/if}
+    <Sources of="runs" />
   </section>
 </div>
 

@@ -1,5 +1,6 @@
 <script lang="ts">
   // The strike sheet for the ice: the next thing to try and why, one touch for what happened, the day's rise line.
+  import Sources from "../../lib/controls/Sources.svelte";
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import { constants } from "../../lib/api/limits";
@@ -217,7 +218,7 @@
     </ol>
   </section>
 
-  <div class="today"><Today {hole} {sheet} {line} {label} /></div>
+  <div class="today"><Today {hole} {sheet} {line} {label} /><Sources of="strike" /></div>
 </div>
 
 <style>

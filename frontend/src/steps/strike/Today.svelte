@@ -1,5 +1,6 @@
 <script lang="ts">
   // What today has told at this hole: the rise line, where bites came, the last touches.
+  import { timeOf } from "../../lib/when";
   import type { Hole, HoleLine, StrikeSheet } from "../../lib/api/types";
   import RiseFigures from "../../lib/bore/RiseFigures.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -16,8 +17,6 @@
     line: HoleLine | null;
     label: (kind: string) => string;
   } = $props();
-
-  const time = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 </script>
 
 <section aria-label="Today">
@@ -37,7 +36,7 @@
     <ul class="lines">
       {#each sheet.touches.slice(0, 8) as one (one.id)}
         <li>
-          <span class="figures">{time(one.at)}</span>
+          <span class="figures">{timeOf(one.at)}</span>
           <b>{label(one.kind)}</b>
           {one.depth_m === null ? "" : `at ${depth(one.depth_m, prefs.system)}, `}{one.trying}
         </li>

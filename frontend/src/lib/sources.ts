@@ -1,0 +1,189 @@
+// Where the numbers on each page come from: one line for each kind of number, with the published source where there is
+// one. "Common practice" is what the trade does without a source; "invented" is the program's own guess.
+
+export interface Source {
+  number: string;
+  from: string;
+}
+
+const SHOWN: Source = {
+  number: "Shown depth",
+  from: "What the unit shows: the time until the echo is back, times the speed of sound in this water (Del Grosso and Mader 1972), halved, counted from the transducer's face.",
+};
+const TRUE: Source = {
+  number: "True depth",
+  from: "Below the water's surface in the hole. It is the shown depth and the depth of the face together, for what hangs under the hole.",
+};
+const CONE: Source = {
+  number: "Cone",
+  from: "How wide the beam is at that depth, from the full angle that its maker quotes (common practice).",
+};
+const RISE: Source = {
+  number: "Rise line",
+  from: "How high today's fish come: the middle of what they turned at and came up to, with the span in which it lies in 9 of 10 cases. Unknown before the first fish.",
+};
+const CHANCE: Source = {
+  number: "Chance, percent",
+  from: "How well each maker of a mark would fit what was touched, of all that were weighed. Measured on waters that it was not tuned on; docs/advice.md has the figures.",
+};
+const FISH_LENGTH: Source = {
+  number: "Length of a fish",
+  from: "From its echo, freed of depth and place in the cone: 19.1 log L − 0.9 log f − 62 (Love 1971). An echo swings from ping to ping, so it is a span.",
+};
+const FLOOR: Source = {
+  number: "Lure shows from",
+  from: "The least gain at which this lure lights the first colour at its depth: the sonar equation (Urick 1983) with the lure's echo (spheres after Faran 1951, plates and cylinders after Urick 1983), spreading, absorption (Francois and Garrison 1982) and your unit's own numbers.",
+};
+const CEILING: Source = {
+  number: "Water lights at",
+  from: "The gain at which the water itself begins to light: what hangs in it as volume reverberation (Urick 1983; Simmonds and MacLennan 2005), or the unit's own noise.",
+};
+const WIDTH: Source = {
+  number: "Window, dB",
+  from: "The distance from where the lure shows to where the water lights. Below nothing, no gain shows the one without the other.",
+};
+const SIMULATED: Source = {
+  number: "What fish do",
+  from: "The fish are simulated. Each number of how they behave is in docs/behaviour.md with its reason, and none is measured on real fish.",
+};
+const SHARES: Source = {
+  number: "Shares, and the line in a bar",
+  from: "Counted; the line is where the share may really be in 95 of 100 cases (Wilson 1927).",
+};
+
+export const SOURCES = {
+  bench: [
+    FLOOR,
+    CEILING,
+    WIDTH,
+    TRUE,
+    SHOWN,
+    {
+      number: "Lure's depth",
+      from: "Where it hangs in the model: the line let out, and how fast the lure sinks on it.",
+    },
+    {
+      number: "One row; marks part at",
+      from: "The range over the picture's rows; and half a pulse's length in the water, closer than which two echoes are one (Simmonds and MacLennan 2005).",
+    },
+    CONE,
+    {
+      number: "Hidden in the bottom echo",
+      from: "What lies between the first echo of the bottom and the bottom further out, and half a pulse more (Ona and Mitson 1996).",
+    },
+    RISE,
+    SIMULATED,
+  ],
+  card: [
+    FLOOR,
+    CEILING,
+    WIDTH,
+    {
+      number: "Gain",
+      from: "Lean: the floor and a little, so that a swaying lure stays. Rich: up to where the water begins to light.",
+    },
+    TRUE,
+    CONE,
+    {
+      number: "Footprint, speed of sound, loss",
+      from: "Speed after Del Grosso and Mader 1972, absorption after Francois and Garrison 1982, loss 20 log r and absorption each way (Urick 1983).",
+    },
+    {
+      number: "Ice",
+      from: "Public guidance for new clear ice, from memory; authorities differ, and no ice is safe ice.",
+    },
+    {
+      number: "±",
+      from: "Two standard deviations of what the calibration leaves unsure, from the scatter of your readings.",
+    },
+    RISE,
+  ],
+  hole: [
+    {
+      number: "Depth, ice, hole across",
+      from: "As you measured them at the hole. What you leave as it stands is a common hole.",
+    },
+    {
+      number: "Transducer face",
+      from: "Below the water's surface. What the unit shows is counted from it, so true depth is shown depth and this together.",
+    },
+    {
+      number: "Water temperature",
+      from: "It sets the speed of sound (Del Grosso and Mader 1972): 1402 m/s at 0 °C, 1447 at 10.",
+    },
+  ],
+  gear: [
+    {
+      number: "Numbers of a unit's profile",
+      from: "Yours as you type them. Those of a copied unit are made up to be like many: they hold together, and none is a maker's.",
+    },
+    {
+      number: "Calibrated numbers, and ±",
+      from: "A line through your readings of a jig whose echo is known (Faran 1951), as fisheries acousticians do with a standard sphere (Foote 1987). ± is two standard deviations.",
+    },
+    {
+      number: "A lure's echo",
+      from: "By its form: spheres after Faran 1951, plates and cylinders after Urick 1983.",
+    },
+  ],
+  sheet: [CHANCE, TRUE, SHOWN, FISH_LENGTH, CONE],
+  drills: [
+    {
+      number: "Right of how many, level, days",
+      from: "Your answers, counted. A kind comes back sooner the less sure you were of it (spaced repetition; the intervals are common practice).",
+    },
+    SHOWN,
+    FISH_LENGTH,
+  ],
+  recordings: [
+    SHOWN,
+    CHANCE,
+    FISH_LENGTH,
+    {
+      number: "Time",
+      from: "From the beginning of the recording; the date is by your own clock.",
+    },
+  ],
+  runs: [SHARES, SIMULATED],
+  run: [
+    SHOWN,
+    { number: "Time", from: "Since the lure hit the water, and when a run ends at the latest." },
+    SIMULATED,
+  ],
+  debrief: [
+    {
+      number: "The number at a moment",
+      from: "What the hand did in the run, against where the model's fish give up, follow or let go. docs/behaviour.md has each limit.",
+    },
+    TRUE,
+    RISE,
+    SIMULATED,
+  ],
+  lab: [
+    SHARES,
+    {
+      number: "What cannot be told apart",
+      from: "The same fish see every pattern, so only those that took the one and not the other count (McNemar 1947).",
+    },
+    SIMULATED,
+  ],
+  strike: [
+    RISE,
+    {
+      number: "Shares of touches",
+      from: "Your own touches of today, counted, with where they may really be (Wilson 1927).",
+    },
+  ],
+  log: [
+    {
+      number: "Depth of a strike",
+      from: "Where the lure hung when the hook went in, below the water's surface.",
+    },
+    {
+      number: "Gain and range",
+      from: "As the unit was set at that moment, in its own numbers.",
+    },
+  ],
+} as const satisfies Record<string, readonly Source[]>;
+
+export type Page = keyof typeof SOURCES;
