@@ -99,10 +99,12 @@ def test_on_a_phone_the_bore_takes_no_width_where_it_says_nothing(open_page):
         assert page.locator("aside.bore").is_visible() == shows, step
 
 
-def test_the_bore_has_ticks_of_its_own_where_there_is_no_picture(open_page):
-    page = open_page("/#/hole/1/log")
-    bore = page.locator("aside.bore")
+@pytest.mark.parametrize(("step", "column"), [("gear", "aside.bore"), ("log", ".core")])
+def test_the_bore_has_ticks_of_its_own_where_there_is_no_picture(open_page, step, column):
+    page = open_page(f"/#/hole/1/{step}")
+    bore = page.locator(column)
     expect(bore.locator("circle")).to_have_count(3)
+    assert page.locator("aside.bore, .core").count() == 1, "one column of the hole, and not two side by side"
     figures = {t.text_content(): middle(t.bounding_box()) for t in bore.locator("svg text").all()}
     assert {"10", "20"} <= set(figures)
     for strike in page.evaluate("fetch('/api/strikes?hole_id=1').then(r => r.json())")["strikes"]:

@@ -212,6 +212,9 @@ def test_a_gear_file_is_taken_in_whole_or_not_at_all(open_page, program):
     expect(page.get_by_role("status").filter(has_text="diameter_m")).to_be_visible()
     open_page.wrong.clear()  # the browser notes the refusal that was asked for
     assert program.ask("GET", "/api/lures")[1]["lures"] == lures
+    for one in program.ask("GET", "/api/units")[1]["units"]:
+        if one["name"].endswith("(2)"):
+            program.ask("DELETE", f"/api/units/{one['id']}")
 
 
 @pytest.mark.parametrize("part", ["Profile", "Calibrate"])

@@ -126,7 +126,7 @@ def test_the_story(open_page, program):
     expect(page.locator(".list ol li").first).to_contain_text(
         f"{strike['depth_m'] / 0.3048:.1f}".rstrip("0").rstrip(".")
     )
-    expect(page.locator(".bore circle")).to_have_count(4)
+    expect(page.locator(".core circle")).to_have_count(4)
 
     # Change the hole's depth and ice: everything follows.
     page.get_by_role("button", name=re.compile(r"^Ice .*Edit")).click()

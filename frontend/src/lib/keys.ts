@@ -47,8 +47,10 @@ export function giveBack(event: MouseEvent) {
   if (button && event.detail > 0) button.blur();
 }
 
-/** The two keys of every screen that has a help of its keys. */
-export const helpKeys = (show: (shown: (was: boolean) => boolean) => void): Key[] => [
-  { keys: "?", does: "show or hide these keys", on: ["?"], press: () => show((was) => !was) },
-  { on: ["Escape"], press: () => show(() => false) },
-];
+/** The key of every screen that has a help of its keys. Escape is the browser's: it closes what opened last. */
+export const helpKey = (show: (shown: (was: boolean) => boolean) => void): Key => ({
+  keys: "?",
+  does: "show or hide these keys",
+  on: ["?"],
+  press: () => show((was) => !was),
+});

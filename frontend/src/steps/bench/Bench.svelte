@@ -5,7 +5,7 @@
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
   import { atTheLure, told } from "../../lib/events";
   import { cuesOf } from "../../lib/cues";
-  import { giveBack, helpKeys, type Key, pressed, released } from "../../lib/keys";
+  import { giveBack, helpKey, type Key, pressed, released } from "../../lib/keys";
   import { Hand } from "../../lib/live/hand.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
   import StreamWords from "../../lib/live/StreamWords.svelte";
@@ -163,7 +163,7 @@
       on: ["m"],
       press: () => picture?.walk(),
     },
-    ...helpKeys((shown) => (help = shown(help))),
+    helpKey((shown) => (help = shown(help))),
   ];
 
   onMount(hand.letGoWithFocus);

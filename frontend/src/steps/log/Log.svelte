@@ -188,6 +188,8 @@
   }
 
   .lines a {
+    display: inline-block;
+    padding: 4px 0;
     color: var(--ink);
   }
 

@@ -10,7 +10,7 @@
   import { felt } from "../../lib/events";
   import { LIFT, LIFT_FASTER, LOWER_SLOW, SINK } from "../../lib/hand";
   import { cuesOf } from "../../lib/cues";
-  import { giveBack, helpKeys, type Key, pressed, released } from "../../lib/keys";
+  import { giveBack, helpKey, type Key, pressed, released } from "../../lib/keys";
   import { Hand } from "../../lib/live/hand.svelte";
   import { BenchStream } from "../../lib/live/stream.svelte";
   import StreamWords from "../../lib/live/StreamWords.svelte";
@@ -66,7 +66,7 @@
       press: () => void turned.note(),
     },
     { keys: "M", does: "walk the marks: arrows, Escape to go back", on: ["m"], press: () => picture?.walk() },
-    ...helpKeys((shown) => (help = shown(help))),
+    helpKey((shown) => (help = shown(help))),
   ];
 
   onMount(() => {
