@@ -9,7 +9,7 @@
     stand,
     edit,
   }: {
-    scene: Scene;
+    scene: Pick<Scene, "ice_thickness_m" | "face_depth_m" | "bottom_depth_m" | "bottom_kind">;
     stand: { top: number; bottom: number; column: number };
     edit: ((field: string) => void) | null;
   } = $props();

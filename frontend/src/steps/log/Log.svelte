@@ -7,6 +7,7 @@
   import { when } from "../../lib/when";
   import type { Hole, Run, Strike } from "../../lib/api/types";
   import Ground from "../../lib/bore/Ground.svelte";
+  import Parts from "../../lib/picture/Parts.svelte";
   import { ticks } from "../../lib/picture/axis";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { prefs } from "../../lib/prefs.svelte";
@@ -37,8 +38,9 @@
   };
 
   const WIDTH = 240;
+  const FOOT_AT = 0.92; // of the core's height: below it the ground is seen
   const strikes = $derived(world.strikesHere);
-  const scale = $derived((height * 0.92) / hole.bottom_depth_m);
+  const scale = $derived((height * FOOT_AT) / hole.bottom_depth_m);
   const number = $derived(new Map(strikes.map((one, i) => [one.id, strikes.length - i])));
 
   // Labels beside the core are kept a line apart; a leader runs to the true depth.
@@ -68,8 +70,8 @@
 </script>
 
 <main class="log">
-  <section class="core" aria-hidden="true" bind:clientHeight={height}>
-    <svg width={WIDTH} {height}>
+  <section class="core" aria-label="The hole" bind:clientHeight={height}>
+    <svg width={WIDTH} {height} aria-hidden="true">
       <Ground id="core" kind={hole.bottom_kind} />
       <rect class="water" x="40" width="70" height={hole.bottom_depth_m * scale} />
       <rect class="ice" x="40" width="70" height={hole.ice_thickness_m * scale} />
@@ -77,7 +79,7 @@
       <line class="edge" x1="40" x2="40" y1="0" y2={height} />
       <line class="edge" x1="110" x2="110" y1="0" y2={height} />
       {#each [...ticks({ top: 0, bottom: hole.bottom_depth_m }, prefs.system)] as [at, figure] (figure)}
-        {#if at * scale > 10 && at * scale < height * 0.92 - 8}
+        {#if at * scale > 10 && at * scale < height * FOOT_AT - 8}
           <path class="tick" d="M34 {at * scale}h6" />
           <text class="figure" x="31" y={at * scale + 4}>{figure}</text>
         {/if}
@@ -99,10 +101,6 @@
           y2={world.riseLine.depth_m * scale}
         />
       {/if}
-      <text class="name" x="116" y={hole.bottom_depth_m * scale + 18}
-        >bottom {depth(hole.bottom_depth_m, prefs.system)}</text
-      >
-      <text class="name" x="116" y="14">ice {small(hole.ice_thickness_m, prefs.system)}</text>
       {#each labels as { strike, at, label } (strike.id)}
         <path class="leader" class:chosen={chosen === strike.id} d="M75 {at}H114L128 {label}H136" />
         <circle class="strike" class:chosen={chosen === strike.id} cx="75" cy={at} r="6" />
@@ -111,6 +109,11 @@
         >
       {/each}
     </svg>
+    <Parts
+      scene={hole}
+      stand={{ top: 0, bottom: hole.bottom_depth_m / FOOT_AT, column: WIDTH - 6 }}
+      edit={(field) => world.go("hole", hole.id, field)}
+    />
   </section>
 
   <section class="list" aria-labelledby="log-name">
@@ -205,6 +208,7 @@
   }
 
   .core {
+    position: relative;
     min-height: 0;
     overflow: hidden;
     border-right: 1.5px solid var(--line);
@@ -257,13 +261,9 @@
     stroke: var(--soft);
   }
 
-  text.figure,
-  text.name {
+  text.figure {
     fill: var(--soft);
     font-size: 0.75rem;
-  }
-
-  text.figure {
     text-anchor: end;
   }
 
