@@ -85,7 +85,7 @@
 
     a,
     nav > :global(button) {
-      flex: 1 1 auto;
+      flex: 1 1 0;
       min-width: 0;
       padding: 0 1px;
       font-size: clamp(0.76rem, 3.5vw, 1rem);

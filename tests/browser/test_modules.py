@@ -562,3 +562,73 @@ def test_a_card_fits_into_a_message_with_what_is_set_first(call, cards, system):
         assert text.startswith("Lantern point") and len(text) <= 480
         assert not any(word in text for word in ("NaN", "undefined", "null"))
         assert (" ft" in text) == (system == "feet")
+
+
+# --- steps, places and marks ---------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("count", "open_", "hidden", "width", "row", "rest"),
+    [
+        (8, "a", [], 360, "abcdefgh", ""),
+        (8, "a", [], 320, "abcdef", "gh"),
+        (8, "h", [], 320, "abcdeh", "fg"),
+        (9, "a", [], 390, "abcdefg", "hi"),
+        (9, "a", ["b"], 390, "acdefgh", "bi"),
+        (8, "a", ["c", "d"], 360, "abefgh", "cd"),
+        (8, "c", ["c", "d"], 360, "abcefgh", "d"),
+        (8, "a", ["h"], 1e9, "abcdefg", "h"),
+        (8, "e", [], 90, "e", "abcdfgh"),
+    ],
+)
+def test_as_many_steps_as_a_thumb_can_tell_apart(call, count, open_, hidden, width, row, rest):
+    given = [[{"key": key} for key in "abcdefghi"[:count]], open_, hidden, width]
+    found = call("(() => { const r = modules.steps.inRow(...given); return [r.row, r.rest]; })()", given)
+    assert ["".join(one["key"] for one in part) for part in found] == [row, rest]
+
+
+@pytest.mark.parametrize(
+    ("about", "size"),
+    [((100, 100), (300, 120)), ((100, 590), (300, 120)), ((760, 300), (300, 120)), ((400, 300), (700, 260)),
+     ((10, 10), (300, 500)), ((790, 590), (300, 500))],
+)  # fmt: skip
+def test_a_box_stands_beside_what_it_is_about_and_not_over_it(call, about, size):
+    x, y = about
+    rect = {"left": x - 20, "right": x + 20, "top": y - 20, "bottom": y + 20}
+    given = [rect, *size]
+    place = call("(window.innerWidth = 800, window.innerHeight = 600, modules.focus.beside(...given))", given)
+    left, top = place["left"], place["top"]
+    over = left < x + 20 and x - 20 < left + size[0] and top < y + 20 and y - 20 < top + size[1]
+    assert not over
+    assert left >= 0 and left + size[0] <= 800 and top >= 0 and top + size[1] <= 600
+
+
+def test_marks_are_what_stays_lit_and_keep_their_numbers(call):
+    found = call(
+        """(() => {
+          const history = new modules.history.History(40, 100);
+          history.useLadder('a', [[0,0,0],[9,9,9],[99,99,99]]);
+          const ping = (lit) => {
+            const levels = new Uint8Array(100);
+            for (const [from, to, level] of lit) levels.fill(level, from, to);
+            return levels;
+          };
+          let n = 0;
+          const push = (lit) => history.push(ping(lit), 0, n++, 0, 10, {});
+          const seen = [];
+          // A mark, a tail in pieces, and a speck in one ping of five.
+          for (let i = 0; i < 5; i++) push([[20, 24, 1], [60, 66, 2], [68, 72, 1], ...(i === 2 ? [[40, 41, 2]] : [])]);
+          let id = 0;
+          let before = modules.marks.numbered(modules.marks.seenMarks(history), [], () => id++);
+          seen.push(before);
+          for (let i = 0; i < 5; i++) push([[10, 12, 1], [21, 25, 1], [60, 72, 2]]);
+          before = modules.marks.numbered(modules.marks.seenMarks(history), before, () => id++);
+          seen.push(before);
+          return seen;
+        })()""",
+        None,
+    )
+    first, second = found
+    near = lambda one: (one["id"], round(one["top"], 2), round(one["bottom"], 2), one["level"])  # noqa: E731
+    assert [near(one) for one in first] == [(0, 2.0, 2.4, 1), (1, 6.0, 7.2, 2)]
+    assert [near(one) for one in second] == [(2, 1.0, 1.2, 1), (0, 2.1, 2.5, 1), (1, 6.0, 7.2, 2)]

@@ -60,7 +60,7 @@
   const lines = $derived.by((): Line[] => {
     const found = named
       ? (stream.reading?.marks ?? []).filter((mark) => !mark.hidden)
-      : seen.map((mark) => ({ ...mark, range_m: (mark.top + mark.bottom) / 2 }));
+      : seen.map((mark) => ({ ...mark, range_m: mark.top + Math.min((mark.bottom - mark.top) / 2, 0.05) }));
     let free = 12;
     const made = found.flatMap((mark) => {
       const at = painter.placeOf(mark.range_m);
@@ -68,7 +68,7 @@
       const read = "track" in mark;
       const text = read
         ? markName(mark, prefs.system)
-        : `Mark at ${depth(painter.depthOf(mark.range_m), prefs.system)}, ` +
+        : `Mark at ${depth(painter.depthOf(mark.top), prefs.system)}, ` +
           (ladder.steps[mark.level - 1]?.name ?? "");
       const rows = read ? Math.max(Math.ceil((text.length * 7.4) / Math.max(painter.margin - 22, 40)), 1) : 1;
       const y = Math.max(at[1], free + (rows * LINE) / 2);

@@ -41,6 +41,8 @@
   let popover: ReturnType<typeof Popover> | undefined = $state();
   let marks: ReturnType<typeof Marks> | undefined = $state();
   let high = $state(0);
+  let wide = $state(0);
+  let margin = $state(0);
   const id = $props.id();
   let dragging = false;
   /** The picture's depth axis, for what stands over the canvas. */
@@ -72,8 +74,8 @@
 
   const named = $derived(stream.reading !== null);
   $effect(() => {
-    void high; // a picture of another width has a margin of another
-    painter?.setMargin(named);
+    void wide; // a picture of another width has a margin of another
+    margin = painter?.setMargin(named) ?? 0;
   });
 
   /** Walk the marks with the keys. */
@@ -181,8 +183,10 @@
   class="picture"
   bind:this={holder}
   bind:clientHeight={high}
+  bind:clientWidth={wide}
   data-axis-top={stand.top.toFixed(3)}
   data-axis-bottom={stand.bottom.toFixed(3)}
+  data-margin={margin}
   data-strikes={placed.strikes.length}
   data-rise={placed.rise?.depth_m.toFixed(2)}
 >

@@ -11,6 +11,7 @@ export interface SeenMark {
 
 const PINGS = 5;
 const LIT_IN = 3;
+const DARK_ROWS = 3;
 const MOST = 24; // with the gain far too high the whole water is lit: nobody walks through all of it
 
 /** Top to bottom, in the pings up to the one `back` ago that were painted for the same window. */
@@ -34,12 +35,26 @@ export function seenMarks(history: History, back = 0): SeenMark[] {
       if (from < 0) [from, level] = [row, 0];
       level = Math.max(level, ...levels);
     } else if (from >= 0) {
-      const range = (share: number) => top + (share / rows) * (bottom - top);
-      marks.push({ top: range(from), bottom: range(row), level });
+      marks.push({ top: from, bottom: row, level });
       from = -1;
     }
   }
-  return marks.slice(0, MOST);
+  const range = (row: number) => top + (row / rows) * (bottom - top);
+  return joined(marks)
+    .slice(0, MOST)
+    .map((mark) => ({ ...mark, top: range(mark.top), bottom: range(mark.bottom) }));
+}
+
+/** Pieces of one mark with a few dark rows between them are one: a tail flickers. */
+function joined(marks: readonly SeenMark[]): SeenMark[] {
+  const whole: SeenMark[] = [];
+  for (const mark of marks) {
+    const last = whole.at(-1);
+    if (last && mark.top - last.bottom <= DARK_ROWS)
+      Object.assign(last, { bottom: mark.bottom, level: Math.max(last.level, mark.level) });
+    else whole.push({ ...mark });
+  }
+  return whole;
 }
 
 /** Give each mark the number of the nearest one of before, so that whoever stands on one stays on it. */

@@ -396,9 +396,10 @@ export class Painter {
     return range + this.scene.face_depth_m;
   }
 
-  /** Keep room at the right for the names of marks, or give it back. */
-  setMargin(on: boolean) {
+  /** Keep room at the right for the names of marks, or give it back: how wide it is. */
+  setMargin(on: boolean): number {
     this.margin = on ? Math.round(Math.min(Math.max(this.width * 0.2, 96), 190)) : 0;
+    return this.margin;
   }
 
   /** The depth axis that everything on the canvas stands on [m below the surface], and how wide its first column is. */

@@ -141,7 +141,7 @@
   {#each groups as group (group.title)}
     {@const bad = group.lines.some(({ key }) => wrong[key])}
     <details open={bad || undefined}>
-      <summary>{group.title}</summary>
+      <summary class:bad>{group.title}{bad ? ": something here is wrong" : ""}</summary>
       <div class="fields">{@render fields(group.lines)}</div>
       {#if group.flags}
         <div class="flags">
@@ -229,6 +229,10 @@
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
     gap: 10px 16px;
+  }
+
+  .bad {
+    color: var(--stop);
   }
 
   .hint {
