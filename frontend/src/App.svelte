@@ -201,6 +201,8 @@
     display: grid;
     grid-template-columns: auto minmax(0, 1fr);
     min-height: 0;
+    position: relative; /* or what is placed absolutely within would lengthen the page */
+    overflow: clip; /* not hidden: what is hidden can still be scrolled to, and the foot would leave its place */
   }
 
   .spine {

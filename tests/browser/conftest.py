@@ -93,7 +93,7 @@ class Windows:
                 if other is not page:
                     other.close()
             page.unroute_all(behavior="ignoreErrors")
-            page.emulate_media(media="null")
+            page.emulate_media(media="null", forced_colors="null")
             page.set_viewport_size(options["viewport"])
             page.goto(url + "/api/health")  # its storage is the program's, and no script of the page writes to it
             page.wait_for_timeout(100)  # what the page sent as it went is answered to nobody's next page

@@ -18,6 +18,7 @@
     ladder,
     named,
     height,
+    size,
     explain,
   }: {
     painter: Painter;
@@ -26,6 +27,8 @@
     /** Whether names stand in the margin. */
     named: boolean;
     height: number;
+    /** Changes when the picture's size does. */
+    size: string;
     /** Say what the mark at a range [m] is, at a place on the canvas; null where that is not told. */
     explain: ((range: number, x: number, y: number) => void) | null;
   } = $props();
@@ -49,6 +52,13 @@
   function look() {
     seen = numbered(painter.marks(), seen, () => counter++);
   }
+
+  // A picture of another size has its marks elsewhere, once it is painted anew.
+  $effect(() => {
+    void size;
+    const soon = window.setTimeout(look, 60);
+    return () => window.clearTimeout(soon);
+  });
 
   onMount(() => {
     look();
@@ -131,7 +141,7 @@
 {/if}
 <ul bind:this={list} aria-label="Marks on the picture" data-testid="marks" class:named>
   {#each lines as line, i (line.id)}
-    <li style:top="{line.y}px" style:left="{named ? line.x + 12 : line.x}px">
+    <li style:top="{line.y}px" style:left={named ? `${line.x + 12}px` : null}>
       <button
         class:lure={line.lure}
         class:unseen={!named}
@@ -169,7 +179,8 @@
 
   li:not(.unseen) {
     position: absolute;
-    transform: translate(-100%, calc(-100% - 14px));
+    right: 4px;
+    transform: translateY(calc(-100% - 14px));
     max-width: 100%;
   }
 
@@ -193,6 +204,12 @@
   }
 
   /* Without names the picture is left alone until a key walks its marks. */
+  button.unseen:not(:focus-visible) {
+    min-height: 0;
+    padding: 0;
+    border: 0;
+  }
+
   button.unseen:focus-visible {
     position: static;
     width: auto;

@@ -29,10 +29,22 @@
   {/if}
 {/snippet}
 
-<div class="parts" style:width="{stand.column}px" bind:clientHeight={height} data-testid="parts">
+<div
+  class="parts"
+  class:slim={stand.column < 70}
+  style:width="{stand.column}px"
+  bind:clientHeight={height}
+  data-testid="parts"
+>
   {#if seen(scene.ice_thickness_m)}
     {@const ice = small(scene.ice_thickness_m, prefs.system)}
-    {@render part("ice", "ice_thickness_m", 0, stand.column < 100 ? ice : `ice ${ice}`, `Ice ${ice}`)}
+    {@render part(
+      "ice",
+      "ice_thickness_m",
+      stand.column < 70 ? 18 : 0,
+      stand.column < 100 ? ice : `ice ${ice}`,
+      `Ice ${ice}`,
+    )}
     {#if edit}
       <button
         class="part"
@@ -73,6 +85,13 @@
     align-items: center;
     min-height: var(--target);
     font: 600 0.8rem/1 var(--figures);
+  }
+
+  /* In a slim column the figures stand at its left edge, or they would be cut off. */
+  .slim .part {
+    right: auto;
+    left: 0;
+    justify-items: start;
   }
 
   p.part {

@@ -208,6 +208,7 @@
       {ladder}
       {named}
       height={high}
+      size="{wide} {high}"
       explain={look.truth && painter
         ? (range, x, y) => void explain(range, painter!.pingNumber(painter!.shownBack), x, y)
         : null}

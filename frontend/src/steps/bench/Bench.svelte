@@ -338,7 +338,13 @@
   @media (max-width: 760px) {
     .bench {
       grid-template-columns: minmax(0, 1fr);
-      grid-template-rows: minmax(230px, 1fr) auto minmax(0, 50%);
+      grid-template-rows: minmax(min(230px, 30dvh), 1fr) auto minmax(0, 50%);
+    }
+
+    @media (max-height: 700px) {
+      .bench {
+        grid-template-rows: minmax(150px, 1fr) auto minmax(0, 62%);
+      }
     }
 
     .controls {
@@ -385,6 +391,21 @@
     .panel > :global(*) {
       break-inside: avoid;
       margin-bottom: 14px;
+    }
+  }
+
+  /* A phone on its side, or a desk at twice the size: picture and controls beside one another. */
+  @media (min-width: 560px) and (max-width: 760px) and (max-height: 520px) {
+    .bench {
+      grid-template-columns: minmax(0, 1fr) 290px;
+      grid-template-rows: minmax(0, 1fr) auto;
+    }
+
+    .controls {
+      grid-column: 2;
+      grid-row: 1 / 3;
+      border-top: 0;
+      border-left: 1.5px solid var(--line);
     }
   }
 </style>

@@ -247,6 +247,16 @@
       display: none;
     }
 
+    @media (max-height: 700px) {
+      .coach {
+        min-height: 0;
+      }
+
+      .unit .reason {
+        display: none;
+      }
+    }
+
     .words,
     .finding {
       font-size: 0.95rem;

@@ -116,7 +116,7 @@
     color: var(--stop);
   }
 
-  @media (max-width: 760px) {
+  @media (max-width: 1000px) {
     thead {
       display: none;
     }

@@ -235,7 +235,7 @@
     font-weight: 600;
   }
 
-  @media (max-width: 760px) {
+  @media (max-width: 1000px) {
     .asked {
       padding-left: 10px;
       border-left: 6px solid var(--action);

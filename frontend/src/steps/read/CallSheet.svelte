@@ -325,7 +325,7 @@
     color: var(--soft);
   }
 
-  @media (max-width: 760px) {
+  @media (max-width: 1000px) {
     .sheet {
       grid-template-columns: 92px minmax(0, 1fr);
       grid-template-rows: auto auto auto;

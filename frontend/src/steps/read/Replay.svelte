@@ -362,7 +362,7 @@
     font-weight: 700;
   }
 
-  @media (max-width: 760px) {
+  @media (max-width: 1000px) {
     .replay {
       grid-template-columns: minmax(0, 1fr);
       grid-template-rows: 40dvh auto auto;

@@ -327,4 +327,19 @@
       display: none;
     }
   }
+
+  /* A phone on its side, or a desk at twice the size: picture and controls beside one another. */
+  @media (min-width: 560px) and (max-width: 760px) and (max-height: 520px) {
+    .play {
+      grid-template-columns: minmax(0, 1fr) 290px;
+      grid-template-rows: minmax(0, 1fr) auto;
+    }
+
+    .controls {
+      grid-column: 2;
+      grid-row: 1 / 3;
+      border-top: 0;
+      border-left: 1.5px solid var(--line);
+    }
+  }
 </style>
