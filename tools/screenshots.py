@@ -7,7 +7,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 
 from tests.running import CHROMIUM_FLAGS, chromium_path, running_server, seed_demo
 
@@ -38,19 +38,6 @@ def tuned(page: Page) -> None:
 
 def chaos(page: Page) -> None:
     tuned(page)
-    page.wait_for_timeout(9000)
-
-
-def beside(page: Page) -> None:
-    """A bottom window beside the full column, as trace and trace."""
-    tuned(page)
-    page.evaluate("document.activeElement.blur()")
-    for _ in range(3):
-        page.keyboard.press("z")
-    page.get_by_role("button", name="Window beside the full column").click()
-    page.get_by_role("tab", name="Picture").click()
-    for which in ("First", "Second"):
-        page.get_by_role("group", name=f"{which} picture").get_by_role("button", name="Trace").click()
     page.wait_for_timeout(9000)
 
 
@@ -157,11 +144,13 @@ def sheet_touched(page: Page) -> None:
     page.wait_for_timeout(300)
 
 
-VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...] = (
+View = tuple[str, str, tuple[int, int], str, Callable[[Page], None]]
+# Of a folder with nothing in it, and of the demo's.
+EMPTY: tuple[View, ...] = (("welcome-day", "rime", DESK, "", still),)
+VIEWS: tuple[View, ...] = (
     ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
     ("bench-night-too-much-gain", "lantern", DESK, "?seed=7#/hole/1/bench", water_blooms),
     ("bench-chaos-ring", "rime", DESK, "?seed=7#/hole/1/bench/scene/1", chaos),
-    ("bench-night-beside", "lantern", DESK, "?seed=7#/hole/1/bench/scene/5", beside),
     ("gear-day", "rime", DESK, "#/hole/1/gear", own_unit),
     ("card-day", "rime", DESK, "#/hole/1/card", card_known),
     ("card-phone", "lantern", PHONE, "#/hole/2/card", card_plain),
@@ -182,16 +171,20 @@ VIEWS: tuple[tuple[str, str, tuple[int, int], str, Callable[[Page], None]], ...]
 
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as data:
-        seed_demo(Path(data))
-        pictures(Path(data))
-
-
-def pictures(folder: Path) -> None:
-    """Every view in turn."""
-    with running_server(folder) as running, sync_playwright() as play:
+    with sync_playwright() as play:
         browser = play.chromium.launch(executable_path=chromium_path(), args=CHROMIUM_FLAGS)
-        for name, theme, (width, height), path, act in VIEWS:
+        with tempfile.TemporaryDirectory() as data:
+            pictures(browser, Path(data), "serve", EMPTY)
+        with tempfile.TemporaryDirectory() as data:
+            seed_demo(Path(data))
+            pictures(browser, Path(data), "demo", VIEWS)
+        browser.close()
+
+
+def pictures(browser: Browser, folder: Path, command: str, views: tuple[View, ...]) -> None:
+    """Every view in turn."""
+    with running_server(folder, command=command) as running:
+        for name, theme, (width, height), path, act in views:
             context = browser.new_context(
                 viewport={"width": width, "height": height}, color_scheme="dark" if theme == "lantern" else "light"
             )
@@ -201,7 +194,6 @@ def pictures(folder: Path) -> None:
             page.screenshot(path=FOLDER / f"{name}.png")
             context.close()
             print(name)
-        browser.close()
 
 
 if __name__ == "__main__":

@@ -131,6 +131,7 @@ def test_a_popover_closes_by_escape_by_a_touch_elsewhere_and_by_its_button(open_
 
 def test_escape_closes_what_opened_last_and_nothing_else(open_page):
     page = open_page("/?seed=3#/hole/1/bench")
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("ft")
     settings = page.get_by_role("dialog", name="Settings")
     page.get_by_role("button", name="Settings").click()
     expect(settings).to_be_visible()

@@ -9,6 +9,7 @@
   onMount(() => {
     const before = document.activeElement;
     box.showModal();
+    box.focus(); // not its first button, which may stand at the end of what is to be read
     return () => {
       if (box.open) box.close();
       backTo(before);
@@ -16,7 +17,7 @@
   });
 </script>
 
-<dialog bind:this={box} aria-label={label} onclose={close}>
+<dialog bind:this={box} tabindex="-1" aria-label={label} onclose={close}>
   {@render children()}
 </dialog>
 
@@ -29,6 +30,14 @@
     border-radius: 8px;
     background: var(--panel);
     color: var(--ink);
+  }
+
+  dialog:focus {
+    outline: none;
+  }
+
+  dialog > :global(* + *) {
+    margin-top: 10px;
   }
 
   /* What is behind stays to be seen: water goes on while its keys are looked up. */

@@ -6,6 +6,7 @@ import { type Box, paintFigures, paintGrid, paintName, type Span, ticks } from "
 import { paintRise, paintStrikes } from "./placed";
 import { paintRing, paintStrip, paintTrace, rangeOnRing, ringOf, type Shades } from "./echo";
 import { History, unpack } from "./history";
+import { type Laid, layOut } from "./layout";
 import { type Inks, readInks } from "./inks";
 import { css, ladderColours } from "./ladder";
 import { type SeenMark, seenMarks } from "./marks";
@@ -33,14 +34,7 @@ export interface Placed {
   rise: RiseLine | null;
 }
 
-interface View {
-  kind: PictureKind;
-  history: History;
-  box: Box;
-  span: Span;
-  /** Whether it stands on the section's own depth axis. */
-  shared: boolean;
-}
+type View = Laid & { history: History };
 
 /** What was touched: a range in a ping, so many pings back. */
 export interface Touch {
@@ -173,52 +167,11 @@ export class Painter {
 
   /** Lay section and pictures out for a frame. */
   private layOut(frame: Frame) {
-    const face = this.scene.face_depth_m;
-    const { settings } = frame;
-    const zoomed = settings.bottom_window_m > 0 || settings.free_window_m > 0;
-    const beside = zoomed && settings.beside;
-    // The full column begins at the surface, so that ice and face are in the section; a window where it begins.
-    this.axis = { top: zoomed && !beside ? frame.top_m + face : 0, bottom: frame.bottom_m + face };
-    const perMetre = this.height / (this.axis.bottom - this.axis.top);
-    const narrow = this.width < 420;
-    const sectionWidth = this.columnWidth(narrow);
-    this.sectionBox = { left: 0, top: 0, width: sectionWidth, height: this.height };
-    const kinds = beside
-      ? [this.look.views[0]!, this.look.views[1] ?? this.look.views[0]!]
-      : [...this.look.views];
-    const rest = this.width - sectionWidth - this.margin;
-    const widths = this.widths(kinds, rest, narrow);
-    const echoTop = (frame.top_m + face - this.axis.top) * perMetre;
-    let left = sectionWidth;
-    this.views = kinds.map((kind, i) => {
-      const own = beside && i === 1;
-      const round = kind === "ring";
-      const top = own || round ? 0 : echoTop;
-      const box = { left, top, width: widths[i]!, height: this.height - top };
-      left += widths[i]!;
-      const span = own
-        ? { top: frame.window_top_m, bottom: frame.window_bottom_m }
-        : { top: frame.top_m, bottom: frame.bottom_m };
-      return { kind, history: own ? this.window : this.main, box, span, shared: !own && !round };
-    });
-  }
-
-  private columnWidth(narrow: boolean): number {
-    if (this.look?.column === "none") return 0;
-    if (this.look?.column === "slim") return narrow ? 52 : 84;
-    return Math.round(this.width * (narrow ? 0.36 : 0.34));
-  }
-
-  private widths(kinds: PictureKind[], rest: number, narrow: boolean): number[] {
-    if (kinds.length === 1) return [rest];
-    const strip = narrow ? 26 : 54;
-    const [a, b] = kinds as [PictureKind, PictureKind];
-    if (a === b) return [rest / 2, rest / 2];
-    if (a === "strip") return [strip, rest - strip];
-    if (b === "strip") return [rest - strip, strip];
-    // A ring is as wide as it is high; a trace can be had in less.
-    const ring = Math.min(this.height, Math.round(rest * 0.58));
-    return a === "ring" ? [ring, rest - ring] : [rest - ring, ring];
+    const room = { width: this.width, height: this.height, margin: this.margin };
+    const laid = layOut(frame, this.scene.face_depth_m, this.look, room);
+    this.axis = laid.axis;
+    this.sectionBox = laid.section;
+    this.views = laid.views.map((view) => ({ ...view, history: view.own ? this.window : this.main }));
   }
 
   paint(at: number) {
