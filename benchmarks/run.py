@@ -6,6 +6,7 @@ import gc
 import gzip
 import os
 import platform
+import re
 import statistics
 import tempfile
 import threading
@@ -284,9 +285,15 @@ def memory_growth(hours: float = 2.0) -> tuple[float, float]:
 
 
 def script_size() -> float:
-    """All scripts of the page, gzipped [kB]."""
-    scripts = (ROOT / "src/hollow_glint/web/static/assets").glob("*.js")
-    return sum(len(gzip.compress(script.read_bytes())) for script in scripts) / 1000.0
+    """The scripts that the first page, the Bench, is made of, gzipped [kB]; other steps are fetched when opened."""
+    assets = ROOT / "src/hollow_glint/web/static/assets"
+    waiting, needed = [*assets.glob("index-*.js"), *assets.glob("Bench-*.js")], set[Path]()
+    while waiting:
+        script = waiting.pop()
+        needed.add(script)
+        named = re.findall(r'(?:from|import)\s*"\./([^"]+\.js)"', script.read_text("utf-8"))
+        waiting += [assets / name for name in named if assets / name not in needed]
+    return sum(len(gzip.compress(script.read_bytes())) for script in needed) / 1000.0
 
 
 def rows() -> list[tuple[str, str, str]]:
@@ -311,7 +318,7 @@ def rows() -> list[tuple[str, str, str]]:
     found.append(("Command to ready", f"{ready:.2f} s", "1.0 s"))
     found.append(("Ready to first picture", f"{first:.2f} s", "0.3 s"))
     found.append(("Memory after the first picture", f"{memory:.0f} MB", "180 MB"))
-    found.append(("Script, gzipped", f"{script_size():.0f} kB", "120 kB"))
+    found.append(("First page's script, gzipped", f"{script_size():.0f} kB", "120 kB"))
     return found
 
 

@@ -10,14 +10,6 @@
   import { world } from "./lib/world.svelte";
   import Settings from "./Settings.svelte";
   import Steps from "./Steps.svelte";
-  import Bench from "./steps/bench/Bench.svelte";
-  import Card from "./steps/card/Card.svelte";
-  import Gear from "./steps/gear/Gear.svelte";
-  import HoleStep from "./steps/hole/Hole.svelte";
-  import Welcome from "./steps/hole/Welcome.svelte";
-  import Log from "./steps/log/Log.svelte";
-  import Read from "./steps/read/Read.svelte";
-  import Strike from "./steps/strike/Strike.svelte";
 
   $effect(() => {
     document.documentElement.dataset.theme = prefs.theme;
@@ -31,13 +23,40 @@
   /** Whether the first hole is written down in full. */
   let wholeForm = $state(false);
 
+  // A step's page is fetched when it is opened, so that the first one is there soon; the rest when there is time.
+  const PAGES = {
+    welcome: () => import("./steps/hole/Welcome.svelte"),
+    bench: () => import("./steps/bench/Bench.svelte"),
+    card: () => import("./steps/card/Card.svelte"),
+    gear: () => import("./steps/gear/Gear.svelte"),
+    hole: () => import("./steps/hole/Hole.svelte"),
+    log: () => import("./steps/log/Log.svelte"),
+    read: () => import("./steps/read/Read.svelte"),
+    strike: () => import("./steps/strike/Strike.svelte"),
+  };
+  const WHEN_IDLE_MS = 4000;
+
   onMount(() => {
+    const rest = window.setTimeout(() => {
+      for (const page of Object.values(PAGES)) page().catch(() => undefined); // asked for again when it is opened
+    }, WHEN_IDLE_MS);
     void world.load();
     const read = () => world.readAddress();
     window.addEventListener("hashchange", read);
-    return () => window.removeEventListener("hashchange", read);
+    return () => {
+      window.clearTimeout(rest);
+      window.removeEventListener("hashchange", read);
+    };
   });
 </script>
+
+{#snippet notThere()}
+  <main class="message">
+    <h1>This page could not be fetched</h1>
+    <p>The program has stopped, or was renewed since this tab was opened.</p>
+    <button class="primary" onclick={() => location.reload()}>Load it anew</button>
+  </main>
+{/snippet}
 
 <div class="frame">
   <header>
@@ -102,24 +121,36 @@
             {/each}
           </ul>
         </main>
+      {:else if world.holes.length === 0 && !wholeForm && world.step !== "gear"}
+        {#await PAGES.welcome() then { default: Welcome }}
+          <Welcome whole={() => (wholeForm = true)} />
+        {:catch}{@render notThere()}{/await}
       {:else if world.step === "bench" && world.hole}
-        {#key `${world.hole.id} ${JSON.stringify(world.practice)}`}
-          <Bench hole={world.hole} practice={world.practice} />
-        {/key}
+        {#await PAGES.bench() then { default: Bench }}
+          {#key `${world.hole.id} ${JSON.stringify(world.practice)}`}
+            <Bench hole={world.hole} practice={world.practice} />
+          {/key}
+        {:catch}{@render notThere()}{/await}
       {:else if world.step === "card" && world.hole}
-        {#key world.hole.id}<Card hole={world.hole} />{/key}
+        {#await PAGES.card() then { default: Card }}
+          {#key world.hole.id}<Card hole={world.hole} />{/key}
+        {:catch}{@render notThere()}{/await}
       {:else if world.step === "read" && world.hole}
-        {#key world.hole.id}<Read hole={world.hole} />{/key}
+        {#await PAGES.read() then { default: Read }}
+          {#key world.hole.id}<Read hole={world.hole} />{/key}
+        {:catch}{@render notThere()}{/await}
       {:else if world.step === "strike" && world.hole}
-        {#key world.hole.id}<Strike hole={world.hole} />{/key}
+        {#await PAGES.strike() then { default: Strike }}
+          {#key world.hole.id}<Strike hole={world.hole} />{/key}
+        {:catch}{@render notThere()}{/await}
       {:else if world.step === "gear"}
-        <Gear />
+        {#await PAGES.gear() then { default: Gear }}<Gear />{:catch}{@render notThere()}{/await}
       {:else if world.step === "log" && world.hole}
-        <Log hole={world.hole} />
-      {:else if world.holes.length === 0 && !wholeForm}
-        <Welcome whole={() => (wholeForm = true)} />
+        {#await PAGES.log() then { default: Log }}<Log
+            hole={world.hole}
+          />{:catch}{@render notThere()}{/await}
       {:else}
-        <HoleStep />
+        {#await PAGES.hole() then { default: HoleStep }}<HoleStep />{:catch}{@render notThere()}{/await}
       {/if}
     {/if}
   </div>
