@@ -31,6 +31,7 @@ from .keeping import Keeper
 from .log import routes as log
 from .read import drills, recordings
 from .strike import lab_and_sheet, runs
+from .trip import routes as trip
 
 STATIC = Path(__file__).parent / "static"
 MOST_BODY_BYTES = 64 * 1024
@@ -149,6 +150,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         runs.api,
         lab_and_sheet.api,
         log.api,
+        trip.api,
         removals.api,
         working.api,
     ):

@@ -22,7 +22,7 @@ HARD = frozenset({
     "card.make_card", "card.translate_card", "card.get_card", "card.keep_card", "card.give_card", "card.tick_check",
     "calibration.try_fit", "calibration.calibrate", "calibration.look", "drills.get_drill", "drills.answer_drill",
     "drills.call", "recordings.get_reading", "recordings.give_recording", "recordings.keep_recording",
-    "runs.start_run", "runs.get_run", "runs.what_if", "ice_day.run_lab",
+    "trip.find_surface", "trip.plan_walk", "runs.start_run", "runs.get_run", "runs.what_if", "ice_day.run_lab",
 })  # fmt: skip
 
 

@@ -48,6 +48,8 @@ def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) 
 
 # Where files that are no JSON are taken in, and how large they may be.
 TAKES_FILES = {"/api/recordings/file": MOST_FILE_BYTES}
+# Where JSON may be larger than elsewhere: a lake has many soundings.
+TAKES_MUCH = {"/api/ground/surface": 4 * 2**20}
 TAKES_NOTHING = frozenset({"runs.end_run", "removals.undo"})  # a POST that needs no body
 
 
@@ -155,7 +157,8 @@ def _no_constant(name: str) -> None:
 
 
 def _most_bytes(path: str) -> str:
-    return f"{TAKES_FILES[path] // 2**20} MB" if path in TAKES_FILES else "64 kB"
+    most = {**TAKES_FILES, **TAKES_MUCH}.get(path)
+    return "64 kB" if most is None else f"{most // 2**20} MB"
 
 
 def register(app: OpenAPI) -> None:
@@ -178,6 +181,8 @@ def _unreadable() -> Response | None:
     if request.path in TAKES_FILES:
         request.max_content_length = TAKES_FILES[request.path]
         return None
+    if request.path in TAKES_MUCH:
+        request.max_content_length = TAKES_MUCH[request.path]
     if request.endpoint in TAKES_NOTHING and not request.content_length:
         return None
     if not request.is_json:

@@ -6,11 +6,12 @@ import time
 
 import numpy as np
 import pytest
+from scipy.optimize import approx_fprime
 from sklearn.gaussian_process import GaussianProcessRegressor
 from sklearn.gaussian_process.kernels import RBF, ConstantKernel, Matern
 
 from hollow_glint.core.ground.next_sounding import next_soundings, undecided
-from hollow_glint.core.ground.regression import Covariance, Fitted, Known
+from hollow_glint.core.ground.regression import Covariance, Fitted, Known, Prior, _Likelihood
 from hollow_glint.core.ground.surface import MOST_EXACT, Band, Surface
 
 from .lakes import KINDS, lake
@@ -41,6 +42,21 @@ def test_mean_and_deviation_are_those_of_an_outside_library(shape, seed):
     # The likelihood by which a covariance is chosen is theirs up to a constant.
     assert fitted.log_likelihood - 0.5 * 40 * np.log(2 * np.pi) == pytest.approx(
         outside.log_marginal_likelihood_value_, rel=1e-6
+    )
+
+
+@pytest.mark.parametrize("shape", KERNELS)
+def test_the_slope_by_which_a_covariance_is_found_is_that_of_the_likelihood(shape):
+    rng = np.random.default_rng(6)
+    place = rng.uniform(0, 400, (25, 2))
+    known = Known(place, rng.uniform(1, 9, 25), rng.uniform(0.3, 1.0, 25), np.ones((25, 1)), np.array([40.0]))
+    likelihood = _Likelihood(known, Prior(90.0, 4.0, 0.05), shape)
+    at = np.log([120.0, 3.0, 0.1])
+    value, slope = likelihood.unlikely(at)
+    fitted = Fitted(known, Covariance(shape, 120.0, 3.0, 0.1))
+    assert value == pytest.approx(-fitted.log_likelihood - likelihood.prior.log_density(at), rel=1e-9)
+    assert slope == pytest.approx(
+        approx_fprime(at, lambda logs: likelihood.unlikely(logs)[0], 1e-6), rel=1e-3, abs=1e-3
     )
 
 

@@ -41,8 +41,14 @@ def _squared(r: Array) -> Array:
     return np.asarray(np.exp(-0.5 * r**2))
 
 
-# Correlation over distance in lengths (Rasmussen and Williams 2006, equations 4.17 and 4.9).
+# Correlation over distance in lengths (Rasmussen and Williams 2006, equations 4.17 and 4.9), and how it grows with the
+# logarithm of the length.
 SHAPES: dict[str, Shape] = {"matern 3/2": _matern_32, "matern 5/2": _matern_52, "squared exponential": _squared}
+GROWTHS: dict[str, Shape] = {
+    "matern 3/2": lambda r: np.asarray(3.0 * r**2 * np.exp(-np.sqrt(3.0) * r)),
+    "matern 5/2": lambda r: np.asarray(5.0 / 3.0 * r**2 * (1.0 + np.sqrt(5.0) * r) * np.exp(-np.sqrt(5.0) * r)),
+    "squared exponential": lambda r: np.asarray(r**2 * np.exp(-0.5 * r**2)),
+}
 
 
 @dataclass(frozen=True)
@@ -137,10 +143,14 @@ class Prior:
     noise: float
     spread: tuple[float, float, float] = (1.0, 1.2, 1.0)
 
+    @property
+    def medians(self) -> Array:
+        """Logarithms of length, variance and noise."""
+        return np.asarray(np.log([self.length_m, self.variance, self.noise]))
+
     def log_density(self, logs: Array) -> float:
         """Of the logarithms of length, variance and noise, up to a constant."""
-        medians = np.log([self.length_m, self.variance, self.noise])
-        return -0.5 * float((((logs - medians) / self.spread) ** 2).sum())
+        return -0.5 * float((((logs - self.medians) / self.spread) ** 2).sum())
 
 
 def _covariance(shape: str, logs: Array) -> Covariance:
@@ -148,19 +158,51 @@ def _covariance(shape: str, logs: Array) -> Covariance:
     return Covariance(shape, float(length), float(variance), float(noise))
 
 
+class _Likelihood:
+    """How likely a shape's length, variance and noise are, with how that changes: what does not change is kept."""
+
+    def __init__(self, known: Known, prior: Prior, shape: str) -> None:
+        self.known, self.prior, self.shape = known, prior, shape
+        self.distance = cdist(known.place, known.place)
+        self.strength = known.strength[:, None] * known.strength
+        self.trend = (known.terms * known.spread) @ known.terms.T
+
+    def unlikely(self, logs: Array) -> tuple[float, Array]:
+        """Minus the log density at the logarithms of length, variance and noise, and its slope (Rasmussen and Williams
+        2006, equation 5.9)."""
+        length, variance, noise = np.exp(logs)
+        r = self.distance / length
+        field = variance * self.strength * SHAPES[self.shape](r)
+        total = field + self.trend
+        total[np.diag_indices_from(total)] += noise + JITTER * variance
+        try:
+            factor = cho_factor(total, lower=True)
+        except np.linalg.LinAlgError:
+            return 1e12, np.zeros(3)
+        weights = cho_solve(factor, self.known.value)
+        inner = np.outer(weights, weights) - cho_solve(factor, np.eye(self.known.size))
+        longer = variance * self.strength * GROWTHS[self.shape](r)
+        slope = 0.5 * np.array(
+            [
+                (inner * longer).sum(),
+                (inner * field).sum() + JITTER * variance * np.trace(inner),
+                noise * np.trace(inner),
+            ]
+        )
+        off = (logs - self.prior.medians) / self.prior.spread
+        half = float(np.log(np.diag(factor[0])).sum())
+        density = -0.5 * float(self.known.value @ weights) - half + self.prior.log_density(logs)
+        return -density, -(slope - off / self.prior.spread)
+
+
 def most_likely(known: Known, prior: Prior, shape: str) -> tuple[Array, float]:
     """Logarithms of the most likely length, variance and noise of a shape, and the log density there."""
-
-    def unlikely(logs: Array) -> float:
-        try:
-            fitted = Fitted(known, _covariance(shape, logs))
-        except np.linalg.LinAlgError:
-            return 1e12
-        return -fitted.log_likelihood - prior.log_density(logs)
-
-    start = np.log([prior.length_m, prior.variance, prior.noise])
-    bounds = [(one - 4.0, one + 4.0) for one in start]
-    found = minimize(unlikely, start, method="L-BFGS-B", bounds=bounds, options={"maxiter": 40, "ftol": 1e-5})
+    likelihood = _Likelihood(known, prior, shape)
+    bounds = [(one - 4.0, one + 4.0) for one in prior.medians]
+    found = minimize(
+        likelihood.unlikely, prior.medians, jac=True, method="L-BFGS-B", bounds=bounds,
+        options={"maxiter": 40, "ftol": 1e-5},
+    )  # fmt: skip
     return np.asarray(found.x), -float(found.fun)
 
 

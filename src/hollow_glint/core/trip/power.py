@@ -1,8 +1,8 @@
 """How long a battery lasts in the cold: hours as a span, with the reasons.
 
 A battery gives less the faster it is emptied (Peukert 1897) and the colder it is. What a temperature leaves of the
-capacity stands in handbooks (Reddy 2011, Linden's Handbook of Batteries, 4th edition: lead-acid in chapter 16, lithium in
-chapter 26); the values here are from memory and stand for a common battery, so that the answer is a span.
+capacity stands in handbooks (Reddy 2011, Linden's Handbook of Batteries, 4th edition: lead-acid in chapter 16, lithium
+in chapter 26); the values here are from memory and stand for a common battery, so that the answer is a span.
 """
 
 from __future__ import annotations
@@ -61,9 +61,7 @@ class Lasts:
     reasons: tuple[Sentence, ...]
 
 
-def lasts(
-    chemistry: str, capacity_ah: float, rated_hours: float, draw_a: float, temperature_c: float
-) -> Lasts:
+def lasts(chemistry: str, capacity_ah: float, rated_hours: float, draw_a: float, temperature_c: float) -> Lasts:
     """How long a full battery gives `draw_a` [A], whose capacity [Ah] is rated over `rated_hours` [h] at 25 deg C.
 
     Raises ValueError naming what is outside its span.
@@ -93,12 +91,12 @@ def _reasons(plain_h: float, at_draw_h: float, share: float, usable: float) -> t
 
     more = at_draw_h >= plain_h
     return (
-        Sentence("Capacity over draw would be {plain} h.", {"plain": Quantity(plain_h, "1")}),
+        Sentence("Capacity over draw would be {plain} hours.", {"plain": Quantity(plain_h, "count")}),
         Sentence(
-            "Emptied more slowly than it is rated for, it gives a little more: {hours} h."
+            "Emptied more slowly than it is rated for, it gives a little more: {hours} hours."
             if more
-            else "Emptied faster than it is rated for, it gives less: {hours} h.",
-            {"hours": Quantity(at_draw_h, "1")},
+            else "Emptied faster than it is rated for, it gives less: {hours} hours.",
+            {"hours": Quantity(at_draw_h, "count")},
         ),
         Sentence("At that cold about {share} of it is there.", {"share": percent(share)}),
         Sentence("The last of it is not to be had without harm: {share} is reckoned with.", {"share": percent(usable)}),

@@ -1,8 +1,8 @@
 """Which places to walk to, and in which order, so that the day is worth most and one is back in time.
 
 An orienteering problem (Tsiligirides 1984; Golden, Levy and Vohra 1987): of some places, each with its worth and the
-minutes that are spent there, the round of greatest worth that fits. Up to fourteen places it is solved exactly, over all
-subsets (Held and Karp 1962); more are built up by insertion and mended by exchange.
+minutes that are spent there, the round of greatest worth that fits. Up to fourteen places it is solved exactly, over
+all subsets (Held and Karp 1962); more are built up by insertion and mended by exchange.
 """
 
 from __future__ import annotations
@@ -68,8 +68,9 @@ class _Ways:
 def plan(
     start: Sequence[float], end: Sequence[float], minutes: float, walk_m_min: float, stops: Sequence[Stop]
 ) -> Walk:
-    """The round from `start` to `end` (east, north) [m] worth most within `minutes`, walking `walk_m_min` [m/min]; of those
-    worth the same the shorter.
+    """The round from `start` to `end` (east, north) [m] worth most within `minutes`, walking `walk_m_min` [m/min].
+
+    Of those worth the same the shorter. Places are told by their numbers in `stops`.
 
     Raises ValueError naming what cannot be accepted, or when the way from start to end alone takes longer.
     """
@@ -126,7 +127,7 @@ def _exact(ways: _Ways, values: Array, near: Sequence[int], most: float) -> list
 
 
 def _mended(ways: _Ways, values: Array, near: Sequence[int], most: float) -> list[int]:
-    """A good round of many places: put in what is worth most for its detour, untangle, exchange, until nothing helps."""
+    """A good round of many: put in what is worth most for its detour, untangle, exchange, until nothing helps."""
     order: list[int] = []
     best = order
     for _ in range(60):

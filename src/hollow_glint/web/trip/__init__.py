@@ -1,0 +1,1 @@
+"""The Trip step: the water from above and the day before it is fished."""
