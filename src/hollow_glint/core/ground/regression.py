@@ -215,7 +215,8 @@ class Field:
         errors = max(self.parts, key=lambda one: one[0])[1].left_out()
         # What was left out tells whether the deviations are of the right size, the less surely the fewer there are.
         off = (float((errors**2).sum()) + PRIOR_ERRORS) / (errors.size + PRIOR_ERRORS)
-        few = float(student.ppf(0.975, errors.size + PRIOR_ERRORS) / student.ppf(0.975, np.inf))
+        # Neighbours tell much the same: half of them count.
+        few = float(student.ppf(0.975, 0.5 * (errors.size + PRIOR_ERRORS)) / student.ppf(0.975, np.inf))
         self.stretch = few * float(np.clip(np.sqrt(off), 0.8, 2.0))
 
     def on(self, known: Known) -> Field:
