@@ -1,0 +1,44 @@
+"""Lines and areas of a lake as GeoJSON (RFC 7946): longitude before latitude, in degrees on WGS 84."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from ..core.ground.plane import Plane
+
+DIGITS = 7  # of a degree: a centimetre
+
+
+def _degrees(plane: Plane, ring: NDArray[np.float64]) -> list[list[float]]:
+    latitude, longitude = plane.to_degrees(ring[:, 0], ring[:, 1])
+    return [[round(float(b), DIGITS), round(float(a), DIGITS)] for a, b in zip(latitude, longitude, strict=True)]
+
+
+def _feature(geometry: dict[str, Any], properties: Mapping[str, Any]) -> dict[str, Any]:
+    return {"type": "Feature", "geometry": geometry, "properties": dict(properties)}
+
+
+def line(plane: Plane, places: NDArray[np.float64], **properties: Any) -> dict[str, Any]:
+    """A line through places (n, 2) [m] as a feature."""
+    return _feature({"type": "LineString", "coordinates": _degrees(plane, places)}, properties)
+
+
+def area(plane: Plane, water: shapely.MultiPolygon, **properties: Any) -> dict[str, Any]:
+    """An area [m] as a feature; rings go as the right hand says, outer ones against the clock (RFC 7946, 3.1.6)."""
+    pieces = []
+    for piece in water.geoms:
+        turned = shapely.orient_polygons(piece, exterior_cw=False)
+        rings = [turned.exterior, *turned.interiors]
+        pieces.append([_degrees(plane, np.asarray(shapely.get_coordinates(ring))) for ring in rings])
+    return _feature({"type": "MultiPolygon", "coordinates": pieces}, properties)
+
+
+def write(features: Iterable[dict[str, Any]]) -> str:
+    """The file's text."""
+    return json.dumps({"type": "FeatureCollection", "features": list(features)}, separators=(",", ":"))
