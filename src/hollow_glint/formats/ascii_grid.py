@@ -70,9 +70,7 @@ def _head(lines: list[str]) -> tuple[dict[str, float], int]:
     missing = [one for one in (*COUNTS, "cellsize") if one not in head]
     missing += [x for x in ("xllcorner", "yllcorner") if x not in head and x.replace("corner", "center") not in head]
     if missing:
-        raise InputError(
-            f"the head has no {', '.join(missing)}: it is a grid of depths in ESRI ASCII form that is read"
-        )
+        raise InputError(f"the head has no {', '.join(missing)}: accepted is a grid of depths in ESRI ASCII form")
     if not 0.01 <= head["cellsize"] <= 10_000.0:
         raise InputError(f"cellsize is {head['cellsize']:g}: accepted are 0.01 to 10000 m")
     return head, k

@@ -9,14 +9,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..checks import InputError, number, within
+from ..fields import Span, check_fields
 
 Array = NDArray[np.float64]
 MOST_EXACT = 14
+FAR_M = 100_000.0  # from the anchor
 MOST_PLACES = 200
 SAME = 1e-9  # worths and minutes closer than this are the same
 
@@ -25,15 +28,13 @@ SAME = 1e-9  # worths and minutes closer than this are the same
 class Stop:
     """A place [m], what it is worth, and how long one stays [min]."""
 
-    east_m: float
-    north_m: float
-    value: float
-    minutes: float
+    east_m: Annotated[float, Span(-FAR_M, FAR_M, "m")]
+    north_m: Annotated[float, Span(-FAR_M, FAR_M, "m")]
+    value: Annotated[float, Span(0.0, 1e9)]
+    minutes: Annotated[float, Span(0.0, 1440.0, "min")]
 
     def __post_init__(self) -> None:
-        within("places.east_m, places.north_m", [self.east_m, self.north_m], -100_000.0, 100_000.0, "m")
-        number("places.value", self.value, 0.0, 1e9)
-        number("places.minutes", self.minutes, 0.0, 1440.0, "min")
+        check_fields(self, "places")
 
 
 @dataclass(frozen=True)
@@ -74,8 +75,8 @@ def plan(
 
     Raises ValueError naming what cannot be accepted, or when the way from start to end alone takes longer.
     """
-    within("start", start, -100_000.0, 100_000.0, "m")
-    within("end", end, -100_000.0, 100_000.0, "m")
+    within("start", start, -FAR_M, FAR_M, "m")
+    within("end", end, -FAR_M, FAR_M, "m")
     number("minutes", minutes, 0.0, 10_000.0, "min")
     number("walk_m_min", walk_m_min, 1.0, 1000.0, "m/min")
     if len(stops) > MOST_PLACES:

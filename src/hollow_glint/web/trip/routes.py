@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from ...core.fields import from_fields
 from ...core.ground.surface import Band, Surface
 from ...core.trip import power, walk
 from ...core.trip.walk import Stop
@@ -32,7 +33,7 @@ def find_surface(body: SurfaceWanted) -> dict[str, Any]:
 @api.post("/trip/walk", responses=answers(200, WalkOut, *BODY))
 def plan_walk(body: WalkWanted) -> dict[str, Any]:
     """The round that is worth most in the time, of those worth the same the shorter."""
-    stops = [Stop(**one.model_dump()) for one in body.places]
+    stops = [from_fields(Stop, one.model_dump(), "the place") for one in body.places]
     return plain(walk.plan(body.start, body.end, body.minutes, body.walk_m_min, stops), WalkOut)
 
 
