@@ -74,7 +74,7 @@ test-hostile: $(BIN)/.test
 
 bench: $(BIN)/.test $(STATIC)/index.html chromium ## measure speed and memory; writes docs/benchmarks.md
 	$(BIN)/python -m benchmarks.run
-	EFFORT=8 $(BIN)/pytest -n 2 $$(grep -rl tests.effort tests/core tests/web tests/browser)
+	EFFORT=8 $(BIN)/pytest -n 2 $$(grep -rl tests.effort tests/core tests/web)
 
 mutants: $(BIN)/.test ## change the core in small ways and see whether its tests notice
 	$(BIN)/python -m tools.mutants

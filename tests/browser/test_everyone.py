@@ -7,8 +7,6 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.effort import EFFORT
-
 from .conftest import AXE, DESK, PHONE
 
 
@@ -53,10 +51,8 @@ def test_a_run_and_its_debrief_too(open_page, viewport):
 
 
 # Width, height, and the least that a finger is asked to hit: in gloves on a phone, at a desk, at twice the size.
-SIZES = [(320, 640, 44), (640, 400, 24), (1280, 800, 44)]
-# The rest of them in `make bench`: half a minute on two cores.
-if EFFORT > 1:
-    SIZES = sorted([*SIZES, (390, 844, 56), (768, 1024, 44), (1440, 900, 44), (1920, 1080, 44)])
+SIZES = [(320, 640, 44), (390, 844, 56), (640, 400, 24), (768, 1024, 44), (1280, 800, 44), (1440, 900, 44),
+         (1920, 1080, 44)]  # fmt: skip
 SMALL = """least => [...document.querySelectorAll('button, select, input, nav a, [role=tab]')]
     .map(e => e.type === 'checkbox' ? e.closest('label') : e)  // all of its line is touched
     .filter(e => e.offsetParent && !e.classList.contains('unseen') && !e.classList.contains('skip'))

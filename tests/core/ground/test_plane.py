@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy.integrate import quad
 
-from hollow_glint.core.ground.plane import Plane, bearing, straight
+from hollow_glint.core.ground.plane import Plane, bearing
 
 # WGS 84: NIMA TR8350.2, third edition, table 3.1.
 A, F = 6378137.0, 1.0 / 298.257223563
@@ -45,4 +45,3 @@ def test_shapes_are_kept_and_what_is_no_map_is_refused():
 
 def test_bearings_go_clockwise_from_north():
     assert bearing([0, 1, 0, -1, 1], [1, 0, -1, 0, 1]) == pytest.approx([0, 90, 180, 270, 45])
-    assert straight(np.array([[0.0, 0.0], [3.0, 4.0], [3.0, 10.0]])) == pytest.approx(11.0)

@@ -6,11 +6,8 @@
 
   interface Item {
     name: string;
-    /** Where it leads; a file is taken down where `download` is set. */
-    href?: string;
-    download?: boolean;
-    current?: boolean;
-    choose?: () => void;
+    /** Where it leads. */
+    href: string;
   }
 
   let { id, name, label, items }: { id: string; name: string; label?: string; items: readonly Item[] } =
@@ -68,10 +65,9 @@
     to?.focus();
   }
 
-  function chosen(item: Item) {
+  function chosen() {
     box.hidePopover();
     button.focus();
-    item.choose?.();
   }
 </script>
 
@@ -96,18 +92,7 @@
 >
   {#if open}
     {#each items as item (item.name)}
-      {#if item.href}
-        <a
-          role="menuitem"
-          tabindex="-1"
-          href={item.href}
-          download={item.download ? "" : undefined}
-          aria-current={item.current ? "page" : undefined}
-          onclick={() => chosen(item)}>{item.name}</a
-        >
-      {:else}
-        <button type="button" role="menuitem" tabindex="-1" onclick={() => chosen(item)}>{item.name}</button>
-      {/if}
+      <a role="menuitem" tabindex="-1" href={item.href} onclick={chosen}>{item.name}</a>
     {/each}
   {/if}
 </div>
@@ -145,9 +130,5 @@
   [role="menuitem"]:hover,
   [role="menuitem"]:focus {
     background: var(--band);
-  }
-
-  [aria-current="page"] {
-    font-weight: 700;
   }
 </style>

@@ -9,7 +9,6 @@
     label,
     about,
     closed = () => undefined,
-    closing = true,
     children,
   }: {
     id: string;
@@ -17,9 +16,7 @@
     /** What it must leave in sight; the button that opened it where it is not given. */
     about?: () => Rect;
     closed?: () => void;
-    /** Whether it has a button to close it. */
-    closing?: boolean;
-    children: Snippet<[() => void]>;
+    children: Snippet;
   } = $props();
 
   let box: HTMLElement;
@@ -56,8 +53,8 @@
 
 <div bind:this={box} {id} popover="auto" role="dialog" aria-label={label} ontoggle={toggled}>
   {#if open}
-    {@render children(close)}
-    {#if closing}<button type="button" class="close" onclick={close}>Close</button>{/if}
+    {@render children()}
+    <button type="button" class="close" onclick={close}>Close</button>
   {/if}
 </div>
 

@@ -14,7 +14,6 @@ from geographiclib.geodesic import Geodesic
 from numpy.typing import ArrayLike
 
 from ..checks import Floats, within
-from .regression import Array
 
 MOST_M = 100_000.0  # from the anchor: further off, a sheet is no map
 
@@ -63,8 +62,3 @@ def bearing(east_m: ArrayLike, north_m: ArrayLike) -> Floats:
     """Degrees clockwise from north [0, 360) in which a step of so many metres east and north leads."""
     east, north = (np.asarray(one, dtype=np.float64) for one in (east_m, north_m))
     return np.asarray(np.degrees(np.arctan2(east, north)) % 360.0)
-
-
-def straight(place: Array) -> float:
-    """Length [m] of a line through places (n, 2)."""
-    return float(np.linalg.norm(np.diff(place, axis=0), axis=1).sum())
