@@ -10,9 +10,11 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
+
+import numpy as np
 
 from ..core.checks import InputError
 from ..core.gear.unit import FOOT
@@ -20,6 +22,7 @@ from ..core.ground.plane import Plane
 from ..core.ground.soundings import Sounding
 
 MOST_BYTES = 16 * 2**20
+TELL_EVERY = 2000  # lines
 MOST_LINES = 200_000
 FATHOM = 6.0 * FOOT
 Unit = Literal["m", "ft", "fathom"]
@@ -115,14 +118,19 @@ def _number(text: str, name: str, low: float, high: float, comma: bool) -> float
     return value
 
 
-def read(text: str, columns: Columns, plane: Plane) -> Taken:
-    """The soundings of a file whose columns were confirmed. Raises ValueError for what is no table at all."""
+def read(text: str, columns: Columns, plane: Plane, tell: Callable[[float], None] = lambda share: None) -> Taken:
+    """The soundings of a file whose columns were confirmed. Raises ValueError for what is no table at all.
+
+    `tell` is called with how far it has come, 0 to 1.
+    """
     separator, rows = _lines(text)
     comma, to_m = separator != ",", UNITS[columns.unit]
     last = max(columns.longitude, columns.latitude, columns.depth)
-    soundings: list[Sounding] = []
+    told: list[tuple[int, float, float, float]] = []
     refused: list[Refused] = []
     for k, row in enumerate(rows[1:], start=2):
+        if k % TELL_EVERY == 0:
+            tell(0.8 * k / len(rows))
         if not any(one.strip() for one in row):
             continue
         try:
@@ -131,11 +139,20 @@ def read(text: str, columns: Columns, plane: Plane) -> Taken:
             longitude = _number(row[columns.longitude], "longitude", -180.0, 180.0, comma)
             latitude = _number(row[columns.latitude], "latitude", -90.0, 90.0, comma)
             depth = _number(row[columns.depth], f"depth in {columns.unit}", 0.0, 500.0 / to_m, comma)
-            east, north = plane.to_plane(latitude, longitude)
-            soundings.append(Sounding(float(east), float(north), depth * to_m, "sonar"))
+            if plane.is_far(latitude, longitude):
+                plane.to_plane(latitude, longitude)  # which says how far off it is
+            told.append((k, latitude, longitude, depth * to_m))
         except ValueError as wrong:
             refused.append(Refused(k, str(wrong)))
-    return Taken(tuple(soundings), tuple(refused))
+    if not told:
+        return Taken((), tuple(refused))
+    places = np.array([one[1:] for one in told])
+    east, north = plane.to_plane(places[:, 0], places[:, 1])
+    tell(0.9)
+    soundings = tuple(
+        Sounding(float(e), float(n), float(d), "sonar") for e, n, d in zip(east, north, places[:, 2], strict=True)
+    )
+    return Taken(soundings, tuple(refused))
 
 
 def write(soundings: Sequence[Sounding], plane: Plane) -> str:

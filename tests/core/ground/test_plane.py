@@ -45,3 +45,13 @@ def test_shapes_are_kept_and_what_is_no_map_is_refused():
 
 def test_bearings_go_clockwise_from_north():
     assert bearing([0, 1, 0, -1, 1], [1, 0, -1, 0, 1]) == pytest.approx([0, 90, 180, 270, 45])
+
+
+@pytest.mark.parametrize(("latitude", "longitude"), [(61.5, 23.8), (-44.0, 169.0), (0.0, 179.99), (84.0, -100.0)])
+def test_many_places_are_laid_down_as_one_by_one(latitude, longitude):
+    plane, rng = Plane(latitude, longitude), np.random.default_rng(2)
+    places = plane.to_degrees(*rng.uniform(-60_000.0, 60_000.0, (2, 401)))
+    at_once = np.array(plane.to_plane(*places))
+    singly = np.array([plane.to_plane(*one) for one in zip(*places, strict=True)]).T
+    assert np.abs(at_once - singly).max() < 1e-4
+    assert not any(plane.is_far(*one) for one in zip(*places, strict=True)) and plane.is_far(-latitude + 30, longitude)

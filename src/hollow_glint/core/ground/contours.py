@@ -6,7 +6,7 @@ library `contourpy`; areas and lengths by `shapely`.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import contourpy
@@ -89,7 +89,16 @@ def isobath(grid: Grid, depth_m: float) -> list[Array]:
 
 def water_in(grid: Grid, band: Band) -> shapely.MultiPolygon:
     """The water whose depth lies inside a band, with its islands left out [m]."""
-    filled: tuple[Any, ...] = _generator(grid).filled(band.from_m, band.to_m)
+    return _area(_generator(grid), band.from_m, band.to_m)
+
+
+def water_where(grid: Grid, value: Array, from_: float, to: float) -> shapely.MultiPolygon:
+    """The water where a value (rows, columns) on the grid's places lies between two, with its islands left out [m]."""
+    return _area(_generator(replace(grid, depth_m=np.where(np.isfinite(grid.depth_m), value, np.nan))), from_, to)
+
+
+def _area(generator: contourpy.ContourGenerator, low: float, high: float) -> shapely.MultiPolygon:
+    filled: tuple[Any, ...] = generator.filled(low, high)
     outer, offsets = filled  # as OuterOffset has it
     pieces = []
     for ring, cuts in zip(outer, offsets, strict=True):

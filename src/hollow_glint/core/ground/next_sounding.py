@@ -11,11 +11,10 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike
-from scipy.special import ndtr
 
 from ..checks import InputError
 from .regression import Array
-from .surface import Band, Surface
+from .surface import Band, Surface, chance_in
 
 OUTCOMES, SHARES = (part.astype(np.float64) for part in np.polynomial.hermite_e.hermegauss(5))
 SHARES = SHARES / SHARES.sum()
@@ -32,8 +31,7 @@ class Teaches:
 
 def undecided(mean: Array, sd: Array, band: Band) -> Array:
     """p (1 - p) of lying in the band, for depths with means and deviations (any shape) [m]."""
-    sd = np.maximum(sd, 1e-9)
-    inside = ndtr((band.to_m - mean) / sd) - ndtr((band.from_m - mean) / sd)
+    inside = chance_in(mean, sd, band)
     return np.asarray(inside * (1.0 - inside))
 
 

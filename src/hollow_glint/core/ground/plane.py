@@ -11,11 +11,15 @@ from dataclasses import dataclass
 
 import numpy as np
 from geographiclib.geodesic import Geodesic
+from numpy.polynomial import chebyshev
 from numpy.typing import ArrayLike
 
 from ..checks import Floats, within
 
 MOST_M = 100_000.0  # from the anchor: further off, a sheet is no map
+ONE_BY_ONE = 400  # places; more are laid on the sheet by a polynomial, which differs by less than a tenth of a mm
+DEGREE = 11
+EARTH_M = 6_371_000.0  # mean radius
 
 
 @dataclass(frozen=True)
@@ -34,6 +38,8 @@ class Plane:
         north = within("latitude", latitude, -90.0, 90.0, "degrees")
         east = within("longitude", longitude, -180.0, 180.0, "degrees")
         north, east = np.broadcast_arrays(north, east)
+        if north.size > ONE_BY_ONE:
+            return self._many(north, east)
         lines = [
             Geodesic.WGS84.Inverse(self.latitude, self.longitude, a, b)
             for a, b in zip(north.flat, east.flat, strict=True)
@@ -42,6 +48,31 @@ class Plane:
         within("distance from the anchor", away, 0.0, MOST_M, "m")
         bearing = np.radians(np.array([line["azi1"] for line in lines])).reshape(north.shape)
         return away * np.sin(bearing), away * np.cos(bearing)
+
+    def is_far(self, latitude: float, longitude: float) -> bool:
+        """Whether a place may be too far off for the sheet, by a sphere and so at once: `to_plane` is the judge."""
+        north = np.radians(latitude - self.latitude)
+        east = np.radians((longitude - self.longitude + 180.0) % 360.0 - 180.0)
+        here, there = np.radians(self.latitude), np.radians(latitude)
+        half = np.sin(north / 2) ** 2 + np.cos(here) * np.cos(there) * np.sin(east / 2) ** 2
+        return bool(2.0 * EARTH_M * np.arcsin(np.sqrt(half)) > 0.98 * MOST_M)
+
+    def _many(self, north: Floats, east: Floats) -> tuple[Floats, Floats]:
+        """`to_plane` for many places: east and north are smooth, so that Chebyshev polynomials through a few dozen places
+        of the box they lie in tell all others (Trefethen 2013, Approximation Theory and Practice, chapter 8)."""
+        along = (east - self.longitude + 180.0) % 360.0 - 180.0
+        box = [(float(one.min()), float(one.max())) for one in (north, along)]
+        middles = [0.5 * (low + high) for low, high in box]
+        halves = [max(0.5 * (high - low), 1e-9) for low, high in box]
+        knots = chebyshev.chebpts1(DEGREE + 1)
+        x, y = (one.ravel() for one in np.meshgrid(knots, knots))
+        node = self.to_plane(middles[0] + halves[0] * x, _round(self.longitude + middles[1] + halves[1] * y))
+        terms = chebyshev.chebvander2d(x, y, [DEGREE, DEGREE])
+        fitted = np.linalg.solve(terms, np.column_stack(node))
+        u, v = (north - middles[0]) / halves[0], (along - middles[1]) / halves[1]
+        told = [chebyshev.chebval2d(u, v, one.reshape(DEGREE + 1, DEGREE + 1)) for one in fitted.T]
+        within("distance from the anchor", np.hypot(*told), 0.0, MOST_M, "m")
+        return np.asarray(told[0]), np.asarray(told[1])
 
     def to_degrees(self, east_m: ArrayLike, north_m: ArrayLike) -> tuple[Floats, Floats]:
         """Latitude and longitude [degrees] of places on the sheet, same shape."""
@@ -56,6 +87,11 @@ class Plane:
             np.array([end["lat2"] for end in ends]).reshape(east.shape),
             np.array([end["lon2"] for end in ends]).reshape(east.shape),
         )
+
+
+def _round(longitude: Floats) -> Floats:
+    """Longitudes between -180 and 180 degrees."""
+    return np.asarray((longitude + 180.0) % 360.0 - 180.0)
 
 
 def bearing(east_m: ArrayLike, north_m: ArrayLike) -> Floats:

@@ -43,6 +43,12 @@ class Band:
             )
 
 
+def chance_in(mean: Array, sd: Array, band: Band) -> Array:
+    """The chance (any shape) that a depth with this mean and deviation [m] lies inside a band."""
+    sd = np.maximum(sd, 1e-9)
+    return np.asarray(ndtr((band.to_m - mean) / sd) - ndtr((band.from_m - mean) / sd))
+
+
 def _places(name: str, value: ArrayLike) -> Array:
     place = within(name, value, -MOST_M, MOST_M, "m")
     if place.ndim != 2 or place.shape[1] != 2:
@@ -177,10 +183,9 @@ class Surface:
     def in_band(self, place: ArrayLike, band: Band) -> Array:
         """The chance (m,) that the true depth at places (m, 2) lies inside a band; nothing on land."""
         mean, sd = self.at(place)
-        sd = np.maximum(sd, 1e-9)
-        chance = ndtr((band.to_m - mean) / sd) - ndtr((band.from_m - mean) / sd)
+        chance = chance_in(mean, sd, band)
         if self.shore is None:
-            return np.asarray(chance)
+            return chance
         return np.where(self.shore.inside(_places("at", place)), chance, 0.0)
 
     def with_sounding(self, place: Sequence[float], depth_m: float) -> Surface:

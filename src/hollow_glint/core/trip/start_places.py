@@ -11,7 +11,8 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from ..checks import number
-from ..ground.contours import Grid, on_a_grid
+from ..ground.contours import on_a_grid
+from ..ground.edges import falls as falls_of
 from ..ground.regression import Array
 from ..ground.soundings import THIN_ICE, Structure
 from ..ground.surface import Band, Surface
@@ -48,12 +49,6 @@ class StartPlace:
     beware: tuple[Sentence, ...] = field(default=())
 
 
-def _falls(grid: Grid) -> Array:
-    """How steeply the bed falls (rows, columns), as a share: metres down for each metre along."""
-    north, east = np.gradient(grid.depth_m, grid.cell_m)
-    return np.asarray(np.nan_to_num(np.hypot(north, east)))
-
-
 def start_places(
     surface: Surface,
     band: Band,
@@ -71,7 +66,7 @@ def start_places(
     grid, sd = on_a_grid(surface)
     places = grid.places
     chance = surface.in_band(places, band)
-    falls = _falls(grid).ravel()
+    falls = falls_of(grid).ravel()
     edge = np.minimum(falls / STEEP, 1.0)
     # Thin ice draws nobody: it is only warned of.
     holds = [one for one in structures if one.kind not in THIN_ICE]

@@ -1,0 +1,81 @@
+"""A lake as it is drawn: lines of equal depth, a band of depths, edges; and of each how sure it is.
+
+What is drawn as certain is what a reader may walk by, so each line and area is parted into what the soundings carry and
+what is a guess between them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from scipy.ndimage import map_coordinates
+
+from .contours import Grid, depths_between, isobath, on_a_grid, water_where
+from .edges import Edge, edges
+from .regression import Array
+from .surface import Band, Surface, chance_in
+
+LIKELY, POSSIBLE = 0.8, 0.3  # chances of lying in the band from which on it is drawn solid, and as a guess
+
+
+@dataclass(frozen=True)
+class Contour:
+    """A line (n, 2) [m] of equal depth [m]; sure where the deviation is below half the way to the next line."""
+
+    depth_m: float
+    line: Array
+    is_sure: bool
+
+
+@dataclass(frozen=True)
+class BandAreas:
+    """A band of depths: where the map is sure of it, where it may be, and how much water each is [m^2]."""
+
+    likely: shapely.MultiPolygon
+    possible: shapely.MultiPolygon
+    likely_m2: float
+    possible_m2: float
+
+
+@dataclass(frozen=True)
+class LakeMap:
+    """A lake on a grid: depths and deviations (rows, columns) [m], lines, edges, and the band if one was asked for."""
+
+    grid: Grid
+    sd_m: Array
+    contours: tuple[Contour, ...]
+    edges: tuple[Edge, ...]
+    band: BandAreas | None
+    water_m2: float
+
+
+def lake_map(surface: Surface, band: Band | None = None, cells: int = 4000) -> LakeMap:
+    """The map of a lake on about so many places. Raises ValueError naming what cannot be accepted."""
+    grid, sd = on_a_grid(surface, cells)
+    depths = depths_between(grid)
+    lines = [
+        part for depth in depths for line in isobath(grid, depth) for part in _parted(grid, sd, line, depth, depths[0])
+    ]
+    water = int(np.isfinite(grid.depth_m).sum()) * grid.cell_m**2
+    if surface.shore is not None:
+        water = float(surface.shore.polygon.area)
+    areas = None if band is None else _band_areas(grid, sd, band)
+    return LakeMap(grid, sd, tuple(lines), tuple(edges(grid)), areas, water)
+
+
+def _band_areas(grid: Grid, sd: Array, band: Band) -> BandAreas:
+    chance = np.clip(chance_in(grid.depth_m, sd, band), 0.0, 1.0)
+    likely = water_where(grid, chance, LIKELY, 1.1)
+    possible = water_where(grid, chance, POSSIBLE, LIKELY)
+    return BandAreas(likely, possible, float(likely.area), float(possible.area))
+
+
+def _parted(grid: Grid, sd: Array, line: Array, depth_m: float, step_m: float) -> list[Contour]:
+    """A line in pieces, each sure or not; neighbours share the place at which they part."""
+    at = (line - [grid.west_m, grid.south_m]) / grid.cell_m
+    unsure = np.asarray(map_coordinates(sd, at[:, ::-1].T, order=1, mode="nearest"))
+    sure = unsure[:-1] <= 0.5 * step_m
+    cuts = [0, *(np.flatnonzero(np.diff(sure)) + 1).tolist(), sure.size]
+    return [Contour(depth_m, line[a : b + 1], bool(sure[a])) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b > a]
