@@ -6,13 +6,15 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 QuantityUnit = Literal[
-    "m", "m/s", "gain", "dB", "percent", "degrees", "s", "V", "mm", "count", "step", "N"
+    "m", "m/s", "gain", "dB", "percent", "degrees", "degrees C", "s", "min", "h", "clock", "A", "V", "mm", "count",
+    "step", "N",
 ]  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Quantity:
-    """A value with its unit; "gain" is the knob's own number, "step" a step of the colour ladder."""
+    """A value with its unit; "gain" is the knob's own number, "step" a step of the colour ladder, "clock" minutes of
+    the day."""
 
     value: float
     unit: QuantityUnit

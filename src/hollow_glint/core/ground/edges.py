@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 import contourpy
 import numpy as np
+from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter, map_coordinates
 
 from .contours import Grid
@@ -51,7 +52,7 @@ def edges(grid: Grid, least_fall: float = LEAST_FALL) -> list[Edge]:
     lines = contourpy.contour_generator(
         np.arange(depth.shape[1]), np.arange(depth.shape[0]), np.ma.masked_invalid(eases), line_type="Separate"
     ).lines(0.0)
-    filled = [np.nan_to_num(one) for one in (eases, slope, east, north)]
+    filled: list[Array] = [np.nan_to_num(np.asarray(one)) for one in (eases, slope, east, north)]
 
     def at(which: Array, places: Array) -> Array:
         return np.asarray(map_coordinates(which, places[:, ::-1].T, order=1, mode="nearest"))
@@ -82,7 +83,7 @@ def _smoothed(depth: Array) -> Array:
     return np.where(known, total / np.maximum(weight, 1e-9), np.nan)
 
 
-def _runs(flags: Array) -> list[slice]:
+def _runs(flags: NDArray[np.bool_]) -> list[slice]:
     """Where flags stay true, two and more in a row."""
     ends = np.flatnonzero(np.diff(np.concatenate([[0], flags.astype(np.int8), [0]])))
     return [slice(a, b) for a, b in zip(ends[::2], ends[1::2], strict=True) if b - a >= 2]

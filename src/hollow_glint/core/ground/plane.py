@@ -58,7 +58,7 @@ class Plane:
         return bool(2.0 * EARTH_M * np.arcsin(np.sqrt(half)) > 0.98 * MOST_M)
 
     def _many(self, north: Floats, east: Floats) -> tuple[Floats, Floats]:
-        """`to_plane` for many places: east and north are smooth, so that Chebyshev polynomials through a few dozen places
+        """`to_plane` for many: east and north are smooth, so that Chebyshev polynomials through a few dozen places
         of the box they lie in tell all others (Trefethen 2013, Approximation Theory and Practice, chapter 8)."""
         along = (east - self.longitude + 180.0) % 360.0 - 180.0
         box = [(float(one.min()), float(one.max())) for one in (north, along)]

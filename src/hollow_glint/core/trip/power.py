@@ -91,12 +91,12 @@ def _reasons(plain_h: float, at_draw_h: float, share: float, usable: float) -> t
 
     more = at_draw_h >= plain_h
     return (
-        Sentence("Capacity over draw would be {plain} hours.", {"plain": Quantity(plain_h, "count")}),
+        Sentence("Capacity over draw would be {plain}.", {"plain": Quantity(plain_h, "h")}),
         Sentence(
-            "Emptied more slowly than it is rated for, it gives a little more: {hours} hours."
+            "Emptied more slowly than it is rated for, it gives a little more: {hours}."
             if more
-            else "Emptied faster than it is rated for, it gives less: {hours} hours.",
-            {"hours": Quantity(at_draw_h, "count")},
+            else "Emptied faster than it is rated for, it gives less: {hours}.",
+            {"hours": Quantity(at_draw_h, "h")},
         ),
         Sentence("At that cold about {share} of it is there.", {"share": percent(share)}),
         Sentence("The last of it is not to be had without harm: {share} is reckoned with.", {"share": percent(usable)}),
