@@ -14,6 +14,7 @@ from pathlib import Path
 
 import numpy as np
 
+from . import demo_lake
 from .core.bench.bench_run import BenchRun
 from .core.bench.command import Command
 from .core.bench.tape import Tape
@@ -138,7 +139,7 @@ def seed_gear(database: Database) -> None:
 
 def seed(database: Database) -> None:
     """Put the demo's gear, holes, strikes and scenes into `database`; what is there already stays as people left it."""
-    for name, stage in (("demo", _first_demo), ("demo scenes", _demo_scenes)):
+    for name, stage in (("demo", _first_demo), ("demo scenes", _demo_scenes), ("demo lake", _demo_lake)):
         if database.connection().execute("SELECT 1 FROM seeding WHERE name = ?", (name,)).fetchone():
             continue
         stage(database)
@@ -160,6 +161,14 @@ def _first_demo(database: Database) -> None:
             0, hole_ids[hole_key], unit.id, lure_ids[lure_key], when, depth, length, settings, note, f"demo {key}"
         )
         strikes.add(database, strike)
+
+
+def _demo_lake(database: Database) -> None:
+    """The lake from above; holes that people removed meanwhile are not on it."""
+    rows = database.connection().execute("SELECT id, demo_key FROM hole WHERE demo_key IS NOT NULL")
+    scroller = profiles.SHIPPED.index(profiles.WIDE_NARROW_SCROLLER)
+    unit_id = units.add(database, profiles.WIDE_NARROW_SCROLLER, demo_key=f"shipped-{scroller}").id
+    demo_lake.seed(database, {row["demo_key"]: row["id"] for row in rows}, unit_id)
 
 
 def _demo_scenes(database: Database) -> None:

@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 QuantityUnit = Literal[
-    "m", "m/s", "gain", "dB", "percent", "degrees", "degrees C", "s", "min", "h", "clock", "A", "V", "mm", "count",
-    "step", "N",
+    "m", "m2", "m/s", "gain", "dB", "percent", "degrees", "degrees C", "s", "min", "h", "clock", "A", "V", "mm",
+    "count", "step", "N",
 ]  # fmt: skip
 
 

@@ -155,6 +155,20 @@ def read(text: str, columns: Columns, plane: Plane, tell: Callable[[float], None
     return Taken(soundings, tuple(refused))
 
 
+def middle(text: str, columns: Columns, most: int = 200) -> list[float] | None:
+    """Latitude and longitude in the middle of a file's first places; None where none can be read."""
+    separator, rows = _lines(text)
+    found = []
+    for row in rows[1 : most + 1]:
+        try:
+            latitude = _number(row[columns.latitude], "latitude", -85.0, 85.0, separator != ",")
+            longitude = _number(row[columns.longitude], "longitude", -180.0, 180.0, separator != ",")
+        except (ValueError, IndexError):
+            continue
+        found.append((latitude, longitude))
+    return None if not found else [float(one) for one in np.median(found, axis=0)]
+
+
 def write(soundings: Sequence[Sounding], plane: Plane) -> str:
     """The file's text, in degrees and metres."""
     out = io.StringIO()

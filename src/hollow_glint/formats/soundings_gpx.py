@@ -13,6 +13,7 @@ from xml.etree.ElementTree import Element, ParseError
 
 import gpxpy
 import gpxpy.gpx
+import numpy as np
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
@@ -84,6 +85,12 @@ def _points(file: gpxpy.gpx.GPX) -> Iterator[tuple[str, Any]]:
     yield from ((f"waypoint {k}", one) for k, one in enumerate(file.waypoints, 1))
     walked: Iterable[Any] = (point for track in file.tracks for part in track.segments for point in part.points)
     yield from ((f"track point {k}", one) for k, one in enumerate(walked, 1))
+
+
+def middle(text: str) -> list[float] | None:
+    """Latitude and longitude in the middle of a file's places; None where it has none. Raises ValueError for no GPX."""
+    found = [(point.latitude, point.longitude) for _, point in _points(_opened(text))]
+    return None if not found else [float(one) for one in np.median(found, axis=0)]
 
 
 def read(text: str, plane: Plane) -> tuple[Taken, tuple[Waypoint, ...]]:

@@ -31,7 +31,10 @@ from .keeping import Keeper
 from .log import routes as log
 from .read import drills, recordings
 from .strike import lab_and_sheet, runs
+from .trip import day as trip_day
+from .trip import lake_files, lakes, rig
 from .trip import routes as trip
+from .trip.surfaces import Surfaces
 
 STATIC = Path(__file__).parent / "static"
 MOST_BODY_BYTES = 64 * 1024
@@ -124,6 +127,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     app.config["first_fish"] = FirstFish(demo)
     app.config["live_benches"] = LiveBenches(pace=pace)
     app.config["imports"] = recordings.Imports()
+    app.config["surfaces"] = Surfaces()
     app.config["keeper"] = Keeper(database)
     app.config["MAX_CONTENT_LENGTH"] = MOST_BODY_BYTES
     app.json.sort_keys = False  # type: ignore[attr-defined]
@@ -151,6 +155,10 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         lab_and_sheet.api,
         log.api,
         trip.api,
+        lakes.api,
+        lake_files.api,
+        trip_day.api,
+        rig.api,
         removals.api,
         working.api,
     ):

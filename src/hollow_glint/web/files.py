@@ -8,7 +8,15 @@ from urllib.parse import quote
 
 from flask import Response
 
-TYPES = {"json": "application/json", "csv": "text/csv", "nc": "application/x-netcdf"}
+TYPES = {
+    "json": "application/json",
+    "csv": "text/csv",
+    "nc": "application/x-netcdf",
+    "gpx": "application/gpx+xml",
+    "geojson": "application/geo+json",
+    "asc": "text/plain",
+    "ics": "text/calendar",
+}
 
 
 def attachment(content: str | bytes, name: str, otherwise: str, kind: str) -> Response:

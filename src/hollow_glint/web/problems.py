@@ -49,7 +49,7 @@ def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) 
 # Where files that are no JSON are taken in, and how large they may be.
 TAKES_FILES = {"/api/recordings/file": MOST_FILE_BYTES}
 # Where JSON may be larger than elsewhere: a lake has many soundings.
-TAKES_MUCH = {"/api/ground/surface": 4 * 2**20}
+TAKES_MUCH = {"trip.find_surface": 4 * 2**20, "lake_files.look_at_file": 20 * 2**20, "lake_files.take_file": 20 * 2**20}
 TAKES_NOTHING = frozenset({"runs.end_run", "removals.undo"})  # a POST that needs no body
 
 
@@ -156,8 +156,8 @@ def _no_constant(name: str) -> None:
     raise ValueError(f"{name} is not a JSON number")
 
 
-def _most_bytes(path: str) -> str:
-    most = {**TAKES_FILES, **TAKES_MUCH}.get(path)
+def _most_bytes() -> str:
+    most = TAKES_FILES.get(request.path) or TAKES_MUCH.get(request.endpoint or "")
     return "64 kB" if most is None else f"{most // 2**20} MB"
 
 
@@ -181,8 +181,8 @@ def _unreadable() -> Response | None:
     if request.path in TAKES_FILES:
         request.max_content_length = TAKES_FILES[request.path]
         return None
-    if request.path in TAKES_MUCH:
-        request.max_content_length = TAKES_MUCH[request.path]
+    if request.endpoint in TAKES_MUCH:
+        request.max_content_length = TAKES_MUCH[request.endpoint]
     if request.endpoint in TAKES_NOTHING and not request.content_length:
         return None
     if not request.is_json:
@@ -214,7 +214,7 @@ def _http(error: HTTPException) -> Response:
         400: "The body could not be read as JSON.",
         404: "There is nothing at this address.",
         405: "This address does not take that method.",
-        413: f"The body is too large; {_most_bytes(request.path)} is accepted.",
+        413: f"The body is too large; {_most_bytes()} is accepted.",
         415: "Send the body as application/json.",
     }
     response = problem(status, said.get(status, error.description or "The request could not be answered."))

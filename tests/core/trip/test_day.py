@@ -89,7 +89,7 @@ def test_what_failed_stays_failed_until_the_same_check_is_passed():
     # Noted out of order, what counts is when it was.
     assert failed(cable, [Finding("2026-11-22T08:00", "plugs", True), *found]) == []
     assert all(checks_for(kind) for one in CHECKS.values() for kind in one.kinds)
-    with pytest.raises(ValueError, match="check is 'kick'"):
+    with pytest.raises(ValueError, match="made is 'kick'"):
         Finding("2026-11-20T18:00", "kick", True)
 
 

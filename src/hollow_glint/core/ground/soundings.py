@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from ..fields import Span, Text, check_fields
+from ..acoustics.bottom import BOTTOM_KINDS
+from ..fields import OneOf, Span, Text, check_fields, doc
 
 How = Literal["drilled hole", "lead line", "sonar", "typed in"]
 StructureKind = Literal[
@@ -25,6 +26,7 @@ class Sounding:
     depth_m: Annotated[float, Span(0.0, 500.0, "m")]
     how: How = "typed in"
     at: Annotated[str, Text(0, 40)] = ""
+    bottom: Annotated[str, OneOf(("", *BOTTOM_KINDS)), doc("What lies there, where that is known")] = ""
 
     def __post_init__(self) -> None:
         check_fields(self)

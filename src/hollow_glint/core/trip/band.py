@@ -76,6 +76,9 @@ TABLE: tuple[Starting, ...] = (
     *_lines(ANY, "late ice", ("day", 3.0, 9.0, "coming up towards inlets"), ("dusk", 2.0, 7.0, "towards inlets"),
             ("night", 2.0, 7.0, "shallow in the dark")),
 )  # fmt: skip
+# Which months people call by which name. Common practice, no source; it moves with the land and the year.
+MONTHS: dict[int, Season] = {10: "first ice", 11: "first ice", 12: "first ice", 1: "midwinter", 2: "midwinter",
+                             3: "late ice", 4: "late ice", 5: "late ice"}  # fmt: skip
 LEAST_LOGGED = 4  # strikes before a log overrules the table
 
 
@@ -84,7 +87,7 @@ class Proposed:
     """A band to start in, where it comes from, and the sentence that says so."""
 
     band: Band
-    by: Literal["table", "log"]
+    by: Literal["table", "log", "autumn"]
     why: Sentence
 
 
@@ -110,6 +113,28 @@ def starting_band(
                 values = {"low": Quantity(line.from_m, "m"), "high": Quantity(line.to_m, "m")}
                 return Proposed(Band(line.from_m, line.to_m), "table", Sentence(said, values))
     raise InputError(f"species is {species!r}: the table has no line for it in {season} by {light}, nor one for any")
+
+
+def season_of(date: str) -> Season | None:
+    """The season of a day or time (ISO 8601); None for one in summer, or what is no date."""
+    try:
+        return MONTHS.get(int(date[5:7]))
+    except ValueError:
+        return None
+
+
+def by_autumn(depths_m: Sequence[float]) -> Proposed | None:
+    """A band about the depths [m] at which fish were left in autumn; None where no such place is known."""
+    if not len(depths_m):
+        return None
+    depths = within("depths_m", depths_m, 0.0, DEEPEST_M, "m")
+    low, high = float(depths.min()), float(depths.max())
+    room = max(1.0, 0.15 * high)
+    said = "Carried over from autumn: {count} places where you left fish, {low} to {high} deep."
+    if depths.size == 1:
+        said = "Carried over from autumn: one place where you left fish, {low} deep."
+    values = {"count": Quantity(int(depths.size), "count"), "low": Quantity(low, "m"), "high": Quantity(high, "m")}
+    return Proposed(Band(max(low - room, 0.0), min(high + room, DEEPEST_M)), "autumn", Sentence(said, values))
 
 
 def changed(table: Sequence[Starting], line: Starting) -> tuple[Starting, ...]:

@@ -137,7 +137,7 @@ def through_the_day(
     lives: Literal["perhaps", "no"] = "perhaps" if dead.likely >= use.ends_min else "no"
     words = "At {draw} and {cold} it is dead at {likely}, or as early as {low}."
     if lives == "perhaps":
-        words = "At {draw} and {cold} it lives through the day, but may be dead as early as {low}."
+        words = "At {draw} and {cold} it likely lives through the day, but may be dead as early as {low}."
     return Alive(dead, lives, Sentence(words, values), _helps(battery, draw, use, spares, charged, dead))
 
 
@@ -161,10 +161,10 @@ def _helps(
 ) -> tuple[Sentence, ...]:
     said = []
     for from_, words in (
-        (use.sunset_min, "Turned down to {light} of its light after sunset ({when}), it lives until {until}."),
-        (use.begins_min, "Turned down to {light} of its light from the start, it lives until {until}."),
+        (use.sunset_min, "Turned down to {light} of its light after sunset ({when}), it lives until {until}, at the least {least}."),
+        (use.begins_min, "Turned down to {light} of its light from the start, it lives until {until}, at the least {least}."),
     ):
-        if from_ is None or from_ >= dead.low:
+        if from_ is None or from_ >= dead.likely:
             continue
         for light in TURNED_DOWN:
             if light >= use.brightness:
@@ -175,20 +175,24 @@ def _helps(
                 Use(use.begins_min, use.ends_min, use.temperature_c, use.brightness, from_, light),
                 charged,
             )
-            if tried.low >= use.ends_min or light == TURNED_DOWN[-1]:
+            if tried.likely >= use.ends_min or light == TURNED_DOWN[-1]:
                 values = {
                     "light": Quantity(100.0 * light, "percent"),
                     "when": Quantity(from_, "clock"),
-                    "until": Quantity(min(tried.low, DAY_END_MIN), "clock"),
+                    "until": Quantity(min(tried.likely, DAY_END_MIN), "clock"),
+                    "least": Quantity(min(tried.low, DAY_END_MIN), "clock"),
                 }
-                less = "" if tried.low >= use.ends_min else " That does not save the day."
+                less = "" if tried.likely >= use.ends_min else " That does not save the day."
                 said.append(Sentence(words + less, values))
                 break
     for spare in spares:
         more = hours_of(spare, draw.at(use.brightness), use.temperature_c)
-        until = min(dead.low + 60.0 * more.low, DAY_END_MIN)
-        values = {"until": Quantity(until, "clock")}
-        said.append(Sentence(f"With the spare ({spare.name}) it lives until {{until}} at the least.", values))
+        values = {
+            "until": Quantity(min(dead.likely + 60.0 * more.likely, DAY_END_MIN), "clock"),
+            "least": Quantity(min(dead.low + 60.0 * more.low, DAY_END_MIN), "clock"),
+        }
+        words = f"With the spare ({spare.name}) it lives until {{until}}, at the least {{least}}."
+        said.append(Sentence(words, values))
     if not spares:
         said.append(Sentence("A spare battery, kept warm in the bag, would carry it on."))
     return tuple(said)

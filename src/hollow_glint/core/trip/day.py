@@ -56,6 +56,21 @@ class Chosen:
         check_fields(self, "places")
 
 
+@dataclass(frozen=True)
+class Powered:
+    """A unit on a battery for the day: which ones (by their numbers in the store), how bright its screen is, what else
+    hangs on the battery [A], and how bright the screen is after sunset where it is turned down."""
+
+    unit: Annotated[int, Span(1, 2**53)]
+    battery: Annotated[int, Span(1, 2**53)]
+    brightness: Annotated[float, Span(0.0, 1.0)] = 1.0
+    extra_a: Annotated[float, Span(0.0, 50.0, "A")] = 0.0
+    turned_down: Annotated[float | None, Span(0.0, 1.0)] = None
+
+    def __post_init__(self) -> None:
+        check_fields(self, "powered")
+
+
 Minute = Annotated[float, Span(0.0, DAY_MIN, "min")]
 
 
@@ -84,6 +99,7 @@ class Day:
         tuple[float, ...], Len(0, 2), doc("Where the walk begins, east and north; the landing if empty")
     ] = ()
     places: Annotated[tuple[Chosen, ...], Len(0, MOST_CHOSEN)] = ()
+    powered: Annotated[tuple[Powered, ...], Len(0, 12)] = ()
     told: Annotated[str, Text(0, 120), doc("Who knows the plan and the hour of return")] = ""
     band_m: Annotated[
         tuple[Annotated[float, Span(0.0, DEEPEST_M, "m")], ...],

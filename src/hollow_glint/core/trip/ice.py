@@ -13,9 +13,10 @@ import numpy as np
 import shapely
 
 from ..card.ice_guidance import GUIDANCE, ICE_KINDS, counts_as
-from ..fields import OneOf, Span, check_fields
+from ..fields import OneOf, Pattern, Span, check_fields
 from ..ground.soundings import FAR_M, THIN_ICE, Structure
 from ..wording import Quantity, Sentence
+from .sun import day_of
 
 NEAR_M = 60.0  # how far what was measured tells of, and from a spring or inlet a walk keeps. Common practice, no source
 OLD_DAYS = 2.0
@@ -34,6 +35,26 @@ class IceMeasured:
 
     def __post_init__(self) -> None:
         check_fields(self)
+
+
+@dataclass(frozen=True)
+class IceReading:
+    """Ice as it was measured at a place: thickness [m], of which kind, and on which day ("2026-12-05")."""
+
+    east_m: Annotated[float, Span(-FAR_M, FAR_M, "m")]
+    north_m: Annotated[float, Span(-FAR_M, FAR_M, "m")]
+    thickness_m: Annotated[float, Span(0.0, 3.0, "m")]
+    kind: Annotated[str, OneOf(ICE_KINDS)]
+    at: Annotated[str, Pattern(r"\d{4}-\d{2}-\d{2}", "a day as 2026-12-05")]
+
+    def __post_init__(self) -> None:
+        check_fields(self)
+        day_of("at", self.at)
+
+    def on(self, date: str) -> IceMeasured:
+        """As it stands on another day; one that is measured later counts as of that day."""
+        ago = (day_of("date", date) - day_of("at", self.at)).days
+        return IceMeasured(self.east_m, self.north_m, self.thickness_m, self.kind, float(min(max(ago, 0), 3650)))
 
 
 @dataclass(frozen=True)

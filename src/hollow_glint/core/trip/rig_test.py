@@ -9,7 +9,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from ..fields import OneOf, Text, check_fields
+from ..fields import OneOf, Text, check_fields, doc
 
 GearKind = Literal["unit", "cable", "connector", "transducer", "pole", "auger", "heater", "bag"]
 
@@ -69,7 +69,7 @@ class Finding:
     """What was found on a piece of gear: when (ISO 8601), by which check, whether it was right, and what was seen."""
 
     at: Annotated[str, Text(10, 40)]
-    check: Annotated[str, OneOf(tuple(CHECKS))]
+    made: Annotated[str, OneOf(tuple(CHECKS)), doc("Which check")]
     passed: bool
     note: Annotated[str, Text(0, 200)] = ""
 
@@ -96,7 +96,7 @@ def standing(kind: GearKind, findings: Iterable[Finding]) -> list[Standing]:
     """How each check of a piece of gear stands, by what was found last."""
     latest: dict[str, Finding] = {}
     for one in sorted(findings, key=lambda one: one.at):
-        latest[one.check] = one
+        latest[one.made] = one
     found = []
     for name in checks_for(kind):
         last = latest.get(name)

@@ -7,9 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Annotated
 
 from ..checks import one_of
+from ..fields import Span, check_fields
 from ..gear.unit import UnitProfile
+from ..ground.surface import DEEPEST_M
 from ..wording import Quantity, Sentence
 
 # What a unit may show, in our own words.
@@ -34,10 +37,13 @@ DEEP_M = 10.0  # from which on a window is worth a view of its own
 class Job:
     """The day as far as screens go: band of depths [m], how many places and people, whether one looks around first."""
 
-    from_m: float
-    to_m: float
-    places: int
-    people: int
+    from_m: Annotated[float, Span(0.0, DEEPEST_M, "m")]
+    to_m: Annotated[float, Span(0.0, DEEPEST_M, "m")]
+    places: Annotated[int, Span(0, 200)]
+    people: Annotated[int, Span(1, 60)]
+
+    def __post_init__(self) -> None:
+        check_fields(self)
 
 
 @dataclass(frozen=True)

@@ -7,16 +7,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from typing import Annotated, Literal
 
 import numpy as np
 
 from ..checks import number
+from ..fields import Pattern, Span, Text, check_fields
 from ..ground.contours import on_a_grid
 from ..ground.edges import falls as falls_of
 from ..ground.regression import Array
-from ..ground.soundings import THIN_ICE, Structure
+from ..ground.soundings import FAR_M, THIN_ICE, Structure
 from ..ground.surface import Band, Surface
 from ..wording import Quantity, Sentence
+from .sun import day_of
 
 # What a place in the band gains by each, as a share of the band's own worth. Common practice, no source.
 COUNTS = {"edge": 0.35, "structure": 0.35, "rest": 0.6}
@@ -33,6 +36,26 @@ class Fished:
     east_m: float
     north_m: float
     days_ago: float
+
+
+@dataclass(frozen=True)
+class FishedPlace:
+    """A place as it was fished [m]: on which day ("2026-12-05"), and whether fish were left there in autumn."""
+
+    east_m: Annotated[float, Span(-FAR_M, FAR_M, "m")]
+    north_m: Annotated[float, Span(-FAR_M, FAR_M, "m")]
+    at: Annotated[str, Pattern(r"\d{4}-\d{2}-\d{2}", "a day as 2026-12-05")]
+    how: Literal["fished", "left in autumn"] = "fished"
+    note: Annotated[str, Text(0, 200)] = ""
+
+    def __post_init__(self) -> None:
+        check_fields(self)
+        day_of("at", self.at)
+
+    def on(self, date: str) -> Fished:
+        """How long ago that is on another day; a day that is still to come is today."""
+        ago = (day_of("date", date) - day_of("at", self.at)).days
+        return Fished(self.east_m, self.north_m, float(max(ago, 0)))
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from ...core.ground.surface import DEEPEST_M
-from ...core.trip.power import COLDEST_C, WARMEST_C, Chemistry
+from ...core.trip.power import COLDEST_C, WARMEST_C, Chemistry, Hours
 from ...core.trip.walk import FAR_M, MOST_PLACES, Stop
 from ...formats.mirror import Described, Given, Number, mirrors
 from ..contract import SentenceOut
@@ -67,10 +67,9 @@ class PowerWanted(Given):
     temperature_c: Number = Field(ge=COLDEST_C, le=WARMEST_C)
 
 
+@mirrors(Hours)
 class HoursOut(Described):
-    low: float
-    likely: float
-    high: float
+    """A span: at the least, likely, at the most."""
 
 
 class PowerOut(Described):
