@@ -101,6 +101,15 @@ def depths(database: Database, lake_id: int) -> list[tuple[float, float, float]]
     return [(row["east_m"], row["north_m"], row["depth_m"]) for row in rows]
 
 
+def bottoms(database: Database, lake_id: int) -> list[tuple[float, float, str]]:
+    """East, north [m] and kind of bottom of the places of a lake where that is known, holes among them."""
+    rows = database.connection().execute(
+        "SELECT east_m, north_m, bottom FROM sounding WHERE lake_id = ? AND bottom <> '' ORDER BY id", (lake_id,)
+    )
+    found = [(row["east_m"], row["north_m"], row["bottom"]) for row in rows]
+    return found + [(one.east_m, one.north_m, one.bottom) for one in holes_on(database, lake_id)]
+
+
 def surveys(database: Database, lake_id: int) -> list[Survey]:
     """The files that were taken in for a lake, oldest first."""
     rows = database.connection().execute(

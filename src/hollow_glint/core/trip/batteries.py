@@ -161,8 +161,14 @@ def _helps(
 ) -> tuple[Sentence, ...]:
     said = []
     for from_, words in (
-        (use.sunset_min, "Turned down to {light} of its light after sunset ({when}), it lives until {until}, at the least {least}."),
-        (use.begins_min, "Turned down to {light} of its light from the start, it lives until {until}, at the least {least}."),
+        (
+            use.sunset_min,
+            "Turned down to {light} of its light after sunset ({when}), it lives until {until}, at the least {least}.",
+        ),
+        (
+            use.begins_min,
+            "Turned down to {light} of its light from the start, it lives until {until}, at the least {least}.",
+        ),
     ):
         if from_ is None or from_ >= dead.likely:
             continue
@@ -183,7 +189,7 @@ def _helps(
                     "least": Quantity(min(tried.low, DAY_END_MIN), "clock"),
                 }
                 less = "" if tried.likely >= use.ends_min else " That does not save the day."
-                said.append(Sentence(words + less, values))
+                said.append(Sentence(f"{words}, it lives until {{until}}, at the least {{least}}.{less}", values))
                 break
     for spare in spares:
         more = hours_of(spare, draw.at(use.brightness), use.temperature_c)

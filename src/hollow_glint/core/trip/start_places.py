@@ -17,15 +17,17 @@ from ..ground.contours import on_a_grid
 from ..ground.edges import falls as falls_of
 from ..ground.regression import Array
 from ..ground.soundings import FAR_M, THIN_ICE, Structure
-from ..ground.surface import Band, Surface
+from ..ground.surface import Band, Surface, chance_in
 from ..wording import Quantity, Sentence
 from .sun import day_of
 
 # What a place in the band gains by each, as a share of the band's own worth. Common practice, no source.
-COUNTS = {"edge": 0.35, "structure": 0.35, "rest": 0.6}
+COUNTS = {"edge": 0.35, "structure": 0.35, "bottom": 0.2, "rest": 0.6}
 NEAR_M = 25.0  # structure further off than a few of these counts for nothing
 RESTS_DAYS = 4.0  # a place that was fished has forgotten it after a few of these
 STEEP = 0.15  # a fall of 15 in a hundred is an edge
+KNOWN_M = 100.0  # how far from where the bottom was felt its kind is believed
+ABOUT_M = 4.0  # over which a fall is measured
 WARN_M = 60.0  # of springs, inlets and ridges a plan warns within this
 
 
@@ -72,13 +74,18 @@ class StartPlace:
     beware: tuple[Sentence, ...] = field(default=())
 
 
+@dataclass(frozen=True)
+class Bed:
+    """What is known of a lake besides its depth: what stands on the bed, what lies there (east, north [m] and kind of
+    bottom), and where it was fished."""
+
+    structures: Sequence[Structure] = ()
+    bottoms: Sequence[tuple[float, float, str]] = ()
+    fished: Sequence[Fished] = ()
+
+
 def start_places(
-    surface: Surface,
-    band: Band,
-    structures: Sequence[Structure] = (),
-    fished: Sequence[Fished] = (),
-    count: int = 6,
-    apart_m: float = 40.0,
+    surface: Surface, band: Band, bed: Bed | None = None, count: int = 6, apart_m: float = 40.0
 ) -> list[StartPlace]:
     """The best `count` places, best first, none nearer to another than `apart_m` [m]; fewer where there are no more.
 
@@ -87,35 +94,118 @@ def start_places(
     number("count", count, 1, 50)
     number("apart_m", apart_m, 1.0, 10_000.0, "m")
     grid, sd = on_a_grid(surface)
-    places = grid.places
-    chance = surface.in_band(places, band)
-    falls = falls_of(grid).ravel()
-    edge = np.minimum(falls / STEEP, 1.0)
-    # Thin ice draws nobody: it is only warned of.
-    holds = [one for one in structures if one.kind not in THIN_ICE]
-    away, which = _nearest(places, np.array([(one.east_m, one.north_m) for one in holds]).reshape(-1, 2))
-    by_structure = np.exp(-away / NEAR_M)
-    tired = _tired(places, fished)
-    most = 1.0 + COUNTS["edge"] + COUNTS["structure"]
-    worth = 10.0 * chance * (1.0 + COUNTS["edge"] * edge + COUNTS["structure"] * by_structure) / most
-    worth = worth * (1.0 - COUNTS["rest"] * tired)
-    worth[~np.isfinite(grid.depth_m.ravel())] = 0.0
+    water = np.isfinite(grid.depth_m.ravel())
+    judged = _Judged(
+        grid.places[water],
+        grid.depth_m.ravel()[water],
+        sd.ravel()[water],
+        falls_of(grid).ravel()[water],
+        band,
+        bed or Bed(),
+    )
     found: list[StartPlace] = []
-    left = worth.copy()
-    while len(found) < count and left.max() > 0.0:
+    left = judged.worth.copy()
+    while len(found) < count and left.size and left.max() > 0.0:
         i = int(left.argmax())
-        kind = holds[which[i]].kind if holds and away[i] < 3.0 * NEAR_M else None
-        found.append(
-            StartPlace(
-                float(places[i, 0]), float(places[i, 1]), float(worth[i]), float(grid.depth_m.ravel()[i]),
-                float(sd.ravel()[i]), float(chance[i]),
-                _why(float(grid.depth_m.ravel()[i]), float(sd.ravel()[i]), float(chance[i]), float(falls[i]), kind,
-                     float(away[i]), float(tired[i])),
-                _beware(places[i], structures),
-            )
-        )  # fmt: skip
-        left[np.linalg.norm(places - places[i], axis=1) < apart_m] = 0.0
+        found.append(judged.place(i))
+        left[np.linalg.norm(judged.places - judged.places[i], axis=1) < apart_m] = 0.0
     return found
+
+
+def judged_places(
+    surface: Surface, band: Band, at: Sequence[Sequence[float]], bed: Bed | None = None
+) -> list[StartPlace]:
+    """Places (n, 2) [m] that somebody chose, judged as the proposed ones are."""
+    places = np.asarray(at, dtype=np.float64).reshape(-1, 2)
+    depth, sd = surface.at(places)
+    east, north = (
+        (surface.at(places + step)[0] - surface.at(places - step)[0]) / (2.0 * ABOUT_M)
+        for step in (np.array([ABOUT_M, 0.0]), np.array([0.0, ABOUT_M]))
+    )
+    judged = _Judged(places, depth, sd, np.hypot(east, north), band, bed or Bed())
+    return [judged.place(i) for i in range(len(places))]
+
+
+class _Judged:
+    """Places with their worth and all that it is made of."""
+
+    def __init__(self, places: Array, depth: Array, sd: Array, falls: Array, band: Band, bed: Bed) -> None:
+        self.places, self.depth, self.sd, self.falls, self.bed = places, depth, sd, falls, bed
+        self.chance = np.clip(chance_in(depth, sd, band), 0.0, 1.0)
+        # Thin ice draws nobody: it is only warned of.
+        self.holds = [one for one in bed.structures if one.kind not in THIN_ICE]
+        where = np.array([(one.east_m, one.north_m) for one in self.holds]).reshape(-1, 2)
+        self.away, self.which = _nearest(places, where)
+        self.tired = _tired(places, bed.fished)
+        self.change_m, self.kinds = _to_another_bottom(places, bed.bottoms)
+        gains = (
+            COUNTS["edge"] * np.minimum(falls / STEEP, 1.0)
+            + COUNTS["structure"] * np.exp(-self.away / NEAR_M)
+            + COUNTS["bottom"] * np.exp(-self.change_m / NEAR_M)
+        )
+        most = 1.0 + COUNTS["edge"] + COUNTS["structure"] + COUNTS["bottom"]
+        self.worth = 10.0 * self.chance * (1.0 + gains) / most * (1.0 - COUNTS["rest"] * self.tired)
+
+    def place(self, i: int) -> StartPlace:
+        return StartPlace(
+            float(self.places[i, 0]), float(self.places[i, 1]), float(self.worth[i]), float(self.depth[i]),
+            float(self.sd[i]), float(self.chance[i]), self._why(i), _beware(self.places[i], self.bed.structures),
+        )  # fmt: skip
+
+    def _why(self, i: int) -> tuple[Sentence, ...]:
+        said = [
+            Sentence(
+                "About {depth} deep, sure to {sd}: in the band with a chance of {chance}.",
+                {
+                    "depth": Quantity(float(self.depth[i]), "m"),
+                    "sd": Quantity(2.0 * float(self.sd[i]), "m"),
+                    "chance": Quantity(100.0 * float(self.chance[i]), "percent"),
+                },
+            )
+        ]
+        falls = float(self.falls[i])
+        if falls > 0.3 * STEEP:
+            word = "An edge" if falls >= 0.7 * STEEP else "A slope"
+            said.append(
+                Sentence(f"{word}: the bed falls {{fall}} in a hundred.", {"fall": Quantity(100.0 * falls, "count")})
+            )
+        if self.holds and self.away[i] < 3.0 * NEAR_M:
+            kind = self.holds[self.which[i]].kind
+            said.append(Sentence(f"Near it ({kind}): {{away}}.", {"away": Quantity(float(self.away[i]), "m")}))
+        if self.change_m[i] < 2.0 * NEAR_M:
+            one, other = self.kinds[i]
+            said.append(
+                Sentence(
+                    f"The bottom changes from {one} to {other} about {{away}} off.",
+                    {"away": Quantity(float(self.change_m[i]), "m")},
+                )
+            )
+        if self.tired[i] > 0.1:
+            said.append(Sentence("Fished not long ago: {share} of its worth is gone.", {
+                "share": Quantity(100.0 * COUNTS["rest"] * float(self.tired[i]), "percent")}))  # fmt: skip
+        return tuple(said)
+
+
+def _to_another_bottom(
+    places: Array, bottoms: Sequence[tuple[float, float, str]]
+) -> tuple[Array, list[tuple[str, str]]]:
+    """How far each place is from where the kind of bottom changes [m], infinite where that is not known, and the kinds.
+
+    The change is taken to lie half way between the nearest known bottom and the nearest one of another kind.
+    """
+    far = np.full(places.shape[0], np.inf)
+    if len({kind for *_, kind in bottoms}) < 2:
+        return far, [("", "")] * places.shape[0]
+    where = np.array([(e, n) for e, n, _ in bottoms], dtype=np.float64)
+    kinds = np.array([kind for *_, kind in bottoms])
+    away = np.linalg.norm(places[:, None] - where[None], axis=-1)
+    nearest = away.argmin(axis=1)
+    other = np.where(kinds[None] == kinds[nearest][:, None], np.inf, away)
+    second = other.argmin(axis=1)
+    rows = np.arange(places.shape[0])
+    half = 0.5 * (other[rows, second] - away[rows, nearest])
+    known = away[rows, nearest] < KNOWN_M
+    return np.where(known, half, np.inf), [(str(kinds[a]), str(kinds[b])) for a, b in zip(nearest, second, strict=True)]
 
 
 def _nearest(places: Array, others: Array) -> tuple[Array, Array]:
@@ -133,32 +223,6 @@ def _tired(places: Array, fished: Sequence[Fished]) -> Array:
         near = np.exp(-np.hypot(places[:, 0] - one.east_m, places[:, 1] - one.north_m) / NEAR_M)
         tired = np.maximum(tired, near * np.exp(-max(one.days_ago, 0.0) / RESTS_DAYS))
     return tired
-
-
-def _why(
-    depth: float, sd: float, chance: float, falls: float, kind: str | None, away: float, tired: float
-) -> tuple[Sentence, ...]:
-    said = [
-        Sentence(
-            "About {depth} deep, sure to {sd}: in the band with a chance of {chance}.",
-            {
-                "depth": Quantity(depth, "m"),
-                "sd": Quantity(2.0 * sd, "m"),
-                "chance": Quantity(100.0 * chance, "percent"),
-            },
-        )
-    ]
-    if falls > 0.3 * STEEP:
-        word = "An edge" if falls >= 0.7 * STEEP else "A slope"
-        said.append(
-            Sentence(f"{word}: the bed falls {{fall}} in a hundred.", {"fall": Quantity(100.0 * falls, "count")})
-        )
-    if kind is not None:
-        said.append(Sentence(f"Near it ({kind}): {{away}}.", {"away": Quantity(away, "m")}))
-    if tired > 0.1:
-        said.append(Sentence("Fished not long ago: {share} of its worth is gone.", {
-            "share": Quantity(100.0 * COUNTS["rest"] * tired, "percent")}))  # fmt: skip
-    return tuple(said)
 
 
 def _beware(place: Array, structures: Sequence[Structure]) -> tuple[Sentence, ...]:

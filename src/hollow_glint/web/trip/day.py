@@ -24,7 +24,7 @@ from ...core.trip.band import Proposed, Starting
 from ...core.trip.charging import charging
 from ...core.trip.day import Day, plan_day
 from ...core.trip.ice import CAUTIONS, IceReading, ice_warnings
-from ...core.trip.start_places import FishedPlace, start_places
+from ...core.trip.start_places import Bed, FishedPlace, judged_places, start_places
 from ...core.trip.sun import sun_times
 from ...core.wording import Quantity, Sentence
 from ...formats import calendar
@@ -136,10 +136,15 @@ def find_start_places(path: LakePath, body: StartWanted) -> dict[str, Any]:
     if surface is None:
         return {"places": []}
     store = database()
-    structures = [one.thing for one in lake_things.every(store, Structure, path.lake_id)]
     fished = [one.thing for one in lake_things.every(store, FishedPlace, path.lake_id) if one.thing.how == "fished"]
-    found = start_places(surface, band, structures, [one.on(body.date) for one in fished], body.count, body.apart_m)
-    return plain({"places": found}, StartOut)
+    bed = Bed(
+        [one.thing for one in lake_things.every(store, Structure, path.lake_id)],
+        lake_things.bottoms(store, path.lake_id),
+        [one.on(body.date) for one in fished],
+    )
+    if body.at:
+        return plain({"places": judged_places(surface, band, body.at, bed)}, StartOut)
+    return plain({"places": start_places(surface, band, bed, body.count, body.apart_m)}, StartOut)
 
 
 @api.get("/lakes/<int:lake_id>/day", responses=answers(200, DayOut, 404))

@@ -215,6 +215,7 @@ class StartWanted(Given):
     date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$")
     count: Whole = Field(6, ge=1, le=30)
     apart_m: Number = Field(40.0, ge=1.0, le=10_000.0)
+    at: list[Place] = Field(default=[], max_length=60, description="Judge these, in this order, instead of proposing")
 
 
 @mirrors(StartPlace)
