@@ -7,7 +7,7 @@
   import UndoBar from "./lib/controls/UndoBar.svelte";
   import { toPage } from "./lib/overlay/focus";
   import { prefs } from "./lib/prefs.svelte";
-  import { world } from "./lib/world.svelte";
+  import { NO_HOLE, world } from "./lib/world.svelte";
   import Settings from "./Settings.svelte";
   import Steps from "./Steps.svelte";
 
@@ -33,6 +33,7 @@
     log: () => import("./steps/log/Log.svelte"),
     read: () => import("./steps/read/Read.svelte"),
     strike: () => import("./steps/strike/Strike.svelte"),
+    trip: () => import("./steps/trip/Trip.svelte"),
   };
   const WHEN_IDLE_MS = 4000;
 
@@ -108,7 +109,7 @@
     {:else if !world.ready}
       <main class="message"><p>Opening the hole.</p></main>
     {:else}
-      {#if !world.lost && !world.pictured && world.holes.length + (wholeForm ? 1 : 0) > 0}
+      {#if !world.lost && !world.pictured && world.step !== "trip" && world.holes.length + (wholeForm ? 1 : 0) > 0}
         <div class="spine" class:needed={world.step === "hole"}><Bore /></div>
       {/if}
       {#if world.lost}
@@ -121,10 +122,12 @@
             {/each}
           </ul>
         </main>
-      {:else if world.holes.length === 0 && !wholeForm && world.step !== "gear"}
+      {:else if world.holes.length === 0 && !wholeForm && !NO_HOLE.includes(world.step)}
         {#await PAGES.welcome() then { default: Welcome }}
           <Welcome whole={() => (wholeForm = true)} />
         {:catch}{@render notThere()}{/await}
+      {:else if world.step === "trip"}
+        {#await PAGES.trip() then { default: Trip }}<Trip />{:catch}{@render notThere()}{/await}
       {:else if world.step === "bench" && world.hole}
         {#await PAGES.bench() then { default: Bench }}
           {#key `${world.hole.id} ${JSON.stringify(world.practice)}`}

@@ -57,7 +57,7 @@ FISHED: tuple[FishedPlace, ...] = (
     FishedPlace(-30, 56, "2026-12-03", "fished", "Quiet after noon"),
 )
 DAY = Day(
-    "2026-12-05", 540.0, 900.0, 0.0, people=4, holes_each=2, ice_m=0.16, auger="power auger", looking_min=20.0,
+    "2026-12-05", 540.0, 900.0, 0.0, people=4, holes_each=2, ice_m=0.16, auger="power auger", looking_min=40.0,
     temperature_c=-18.0, told="Third Lantern, at the landing",
 )  # fmt: skip
 BIG = Battery("Big lead", "lead", 10.0, 20.0, 12.0, 120)

@@ -167,6 +167,44 @@ export const SOURCES = {
     },
     SIMULATED,
   ],
+  trip: [
+    {
+      number: "Depth, give or take",
+      from: "Between the soundings by Gaussian-process regression, which is kriging (Matheron 1963; Rasmussen and Williams 2006), with the shore as no depth. Give or take is two standard deviations. docs/ground.md says how often it held.",
+    },
+    {
+      number: "In the band, sure or a guess",
+      from: "Solid where it lies in the band with 80 percent or more, hatched from 30 percent.",
+    },
+    {
+      number: "Edge",
+      from: "Where the bed falls most steeply on its way down, one in ten and more.",
+    },
+    {
+      number: "Starting depths, worth of a place",
+      from: "Common practice, no source: a table you can change, and how much edge, structure and rest count. Your own log goes before it.",
+    },
+    {
+      number: "The walk",
+      from: "The round worth most in the day, exact for up to 14 places (Held and Karp 1962). How fast people walk and drill is common practice, no source.",
+    },
+    {
+      number: "Bearings, positions",
+      from: "By the geodesic on WGS 84 (Karney 2013), degrees from true north: your compass may point elsewhere.",
+    },
+    {
+      number: "Sun",
+      from: "NOAA's solar calculator (Meeus 1998). Dark is from civil dusk on, the sun six degrees down.",
+    },
+    {
+      number: "Hours of a battery",
+      from: "Peukert 1897, and what cold and age leave of the capacity by handbook curves (Reddy 2011), from memory: so it is a span.",
+    },
+    {
+      number: "Ice",
+      from: "As it was measured and when. Public guidance for new clear ice, from memory; no ice is safe ice.",
+    },
+  ],
   strike: [
     RISE,
     {

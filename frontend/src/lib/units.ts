@@ -57,6 +57,33 @@ export function depth(m: number, system: System): string {
   return `${trim(toDepth(m, system), 1)} ${depthUnit(system)}`;
 }
 
+const MILE = 5280 * FOOT;
+
+/** A way along the ice: feet or metres, and miles or kilometres where it is long. */
+export function way(m: number, system: System): string {
+  if (system === "feet") return m < 0.4 * MILE ? `${trim(m / FOOT, 0)} ft` : `${trim(m / MILE, 1)} mi`;
+  return m < 1000 ? `${trim(m, 0)} m` : `${trim(m / 1000, 1)} km`;
+}
+
+/** A piece of water: acres or hectares, and square feet or metres where it is small. */
+export function area(m2: number, system: System): string {
+  if (system === "feet") {
+    const acres = m2 / (43560 * FOOT * FOOT);
+    return acres < 0.2 ? `${trim(m2 / (FOOT * FOOT), 0)} sq ft` : `${trim(acres, acres < 10 ? 1 : 0)} acres`;
+  }
+  return m2 < 1000 ? `${trim(m2, 0)} m²` : `${trim(m2 / 10_000, m2 < 100_000 ? 1 : 0)} ha`;
+}
+
+/** Minutes of the day as a clock shows them. */
+export const timeOfDay = (minutes: number) => {
+  const whole = Math.round(minutes);
+  return `${Math.floor(whole / 60) % 24}:${String(whole % 60).padStart(2, "0")}`;
+};
+
+/** How long something takes. */
+export const span = (minutes: number) =>
+  minutes < 90 ? `${trim(minutes, 0)} min` : `${trim(minutes / 60, 1)} h`;
+
 /** A length of fish or ice, in inches or centimetres. */
 export function small(m: number, system: System): string {
   const value = toSmall(m, system);
@@ -68,21 +95,32 @@ export function length(m: number, system: System): string {
   return Math.abs(m) < (system === "feet" ? 2 * FOOT : 1) ? small(m, system) : depth(m, system);
 }
 
+const LONG_M = 150; // from here on it is a way and no depth
+
 /** `words` names the ladder's steps, weakest first. */
 function quantity(q: Quantity, system: System, words: readonly string[]): string {
   if (q.unit === "step") return words[q.value - 1] ?? `step ${q.value}`;
-  if (q.unit === "m") return length(q.value, system);
-  if (q.unit === "m/s") return `${trim(toDepth(q.value, system), 2)} ${depthUnit(system)}/s`;
-  if (q.unit === "dB") return `${trim(q.value, 1)} dB`;
-  if (q.unit === "percent") return `${trim(q.value, q.value < 10 ? 1 : 0)} percent`;
-  if (q.unit === "degrees") return `${trim(q.value, 1)}°`;
-  if (q.unit === "mm") return `${trim(q.value, 1)} mm`;
-  if (q.unit === "V") return `${trim(q.value, 1)} V`;
-  if (q.unit === "N") return `${trim(q.value, 1)} N`;
-  if (q.unit === "s" && q.value >= 100) return `${trim(q.value / 60, 1)} min`;
-  if (q.unit === "s") return `${trim(q.value, q.value < 1 ? 2 : 1)} s`;
-  return trim(q.value, 1);
+  return SHOWN[q.unit]?.(q.value, system) ?? trim(q.value, 1);
 }
+
+/** How a value of each unit is written; one that is not here is a bare number. */
+const SHOWN: Partial<Record<Quantity["unit"], (value: number, system: System) => string>> = {
+  m: (value, system) => (Math.abs(value) >= LONG_M ? way(value, system) : length(value, system)),
+  m2: area,
+  "m/s": (value, system) => `${trim(toDepth(value, system), 2)} ${depthUnit(system)}/s`,
+  dB: (value) => `${trim(value, 1)} dB`,
+  percent: (value) => `${trim(value, value < 10 ? 1 : 0)} percent`,
+  degrees: (value) => `${trim(value, 1)}°`,
+  "degrees C": (value, system) => `${trim(toTemperature(value, system), 0)} ${temperatureUnit(system)}`,
+  mm: (value) => `${trim(value, 1)} mm`,
+  V: (value) => `${trim(value, 1)} V`,
+  A: (value) => `${trim(value, 2)} A`,
+  N: (value) => `${trim(value, 1)} N`,
+  s: (value) => (value >= 100 ? `${trim(value / 60, 1)} min` : `${trim(value, value < 1 ? 2 : 1)} s`),
+  min: span,
+  h: (value) => `${trim(value, 1)} hours`,
+  clock: timeOfDay,
+};
 
 /** A sentence from the program with its `{names}` written out in the reader's units. */
 export function sentence(

@@ -14,6 +14,7 @@ import type {
 } from "./api/types";
 
 export const STEPS = [
+  { key: "trip", name: "Trip" },
   { key: "gear", name: "Gear" },
   { key: "hole", name: "Hole" },
   { key: "card", name: "Card" },
@@ -22,6 +23,8 @@ export const STEPS = [
   { key: "strike", name: "Strike" },
   { key: "log", name: "Log" },
 ] as const;
+/** Steps that need no hole. */
+export const NO_HOLE: readonly string[] = ["trip", "gear"];
 type Step = (typeof STEPS)[number]["key"];
 
 /** Practice on the Bench, away from any hole: a kept scene or an exercise. */
@@ -154,7 +157,7 @@ class World {
     this.lost = id !== undefined && Number(id) > 0 && !found ? Number(id) : null;
     this.holeId = found?.id ?? this.holes[0]?.id ?? null;
     this.step = STEPS.find((one) => one.key === step)?.key ?? (this.holeId === null ? "hole" : "bench");
-    if (this.holeId === null && this.step !== "gear") this.step = "hole";
+    if (this.holeId === null && !NO_HOLE.includes(this.step)) this.step = "hole";
     const key = decoded(which ?? "");
     if (kind === "scene" && this.scenes.some((one) => one.id === Number(key)))
       this.practice = { kind, id: Number(key) };

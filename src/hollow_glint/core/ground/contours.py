@@ -113,10 +113,10 @@ def _area(generator: contourpy.ContourGenerator, low: float, high: float) -> sha
     )
 
 
-def depths_between(grid: Grid, most: int = 12) -> list[float]:
-    """Round depths [m] at which to draw lines: 1, 2 or 5 and their tens, at most so many."""
+def depths_between(grid: Grid, most: int = 12, unit_m: float = 1.0) -> list[float]:
+    """Depths [m] of lines to draw, round in a unit of so many metres: 1, 2 or 5 and their tens, at most so many."""
     deepest = float(np.nanmax(grid.depth_m)) if np.isfinite(grid.depth_m).any() else 0.0
-    for step in (0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0):
+    for step in (unit_m * one for one in (0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)):
         if deepest / step <= most:
             return [step * k for k in range(1, int(deepest / step) + 1)]
     return []

@@ -11,6 +11,7 @@ import shapely
 
 from ..checks import InputError
 from ..fields import Len, Span, Text, check_fields, doc
+from .plane import Plane
 from .soundings import FAR_M
 
 MOST_SHORE = 2000
@@ -25,19 +26,30 @@ class Lake:
     """
 
     name: Annotated[str, Text(1, 80)]
-    latitude: Annotated[float, Span(-85.0, 85.0, "degrees"), doc("Of the anchor, from which all places are counted")]
-    longitude: Annotated[float, Span(-180.0, 180.0, "degrees")]
+    latitude: Annotated[
+        float | None, Span(-85.0, 85.0, "degrees"), doc("Of the anchor, from which all places are counted")
+    ] = None
+    longitude: Annotated[float | None, Span(-180.0, 180.0, "degrees")] = None
     landing_m: Annotated[tuple[Metres, ...], Len(2, 2), doc("Where one goes onto the ice, east and north")] = (0.0, 0.0)
     shore_m: Annotated[tuple[Metres, ...], Len(0, 2 * MOST_SHORE), doc("East and north by turns")] = ()
 
     def __post_init__(self) -> None:
         check_fields(self)
+        if (self.latitude is None) != (self.longitude is None):
+            raise InputError("latitude and longitude belong together: one of them is missing")
         if len(self.shore_m) % 2 or len(self.shore_m) in (2, 4):
             raise InputError(f"shore_m has {len(self.shore_m)} numbers: accepted are pairs, three places and more")
         if self.shore_m:
             ring = shapely.Polygon(np.reshape(self.shore_m, (-1, 2)))
             if not ring.is_valid or ring.area <= 0.0:
                 raise InputError("shore_m crosses itself or encloses nothing: accepted is a ring in order")
+
+    @property
+    def plane(self) -> Plane:
+        """Its sheet. Raises ValueError where nobody has said yet where on earth it lies."""
+        if self.latitude is None or self.longitude is None:
+            raise InputError("latitude is not known: say where the lake lies first, under Lake")
+        return Plane(self.latitude, self.longitude)
 
     @property
     def shore(self) -> list[tuple[float, float]] | None:

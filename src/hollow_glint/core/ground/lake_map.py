@@ -51,10 +51,13 @@ class LakeMap:
     water_m2: float
 
 
-def lake_map(surface: Surface, band: Band | None = None, cells: int = 4000) -> LakeMap:
-    """The map of a lake on about so many places. Raises ValueError naming what cannot be accepted."""
+def lake_map(surface: Surface, band: Band | None = None, cells: int = 4000, unit_m: float = 1.0) -> LakeMap:
+    """The map of a lake on about so many places, its lines at depths that are round in a unit of so many metres.
+
+    Raises ValueError naming what cannot be accepted.
+    """
     grid, sd = on_a_grid(surface, cells)
-    depths = depths_between(grid)
+    depths = depths_between(grid, unit_m=unit_m)
     lines = [
         part for depth in depths for line in isobath(grid, depth) for part in _parted(grid, sd, line, depth, depths[0])
     ]

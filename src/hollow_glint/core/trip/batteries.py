@@ -6,7 +6,7 @@ Volts at rest and fading with age are handbook curves (Reddy 2011, Linden's Hand
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 import numpy as np
@@ -118,6 +118,7 @@ class Use:
     turned_down: float | None = None  # the light after sunset, where it is turned down
 
 
+DAY_END_MIN = 1439.0
 TURNED_DOWN = (0.5, 0.3, 0.1)  # lights that are tried, brightest first
 
 
@@ -156,41 +157,39 @@ def _dead(battery: Battery, draw: Draw, use: Use, charged: Charged) -> Hours:
     return Hours(*found)
 
 
+def _turned_down(
+    battery: Battery, draw: Draw, use: Use, charged: Charged, from_min: float
+) -> tuple[float, Hours] | None:
+    """The brightest light from a minute on that likely saves the day, else the lowest, and when it is dead then."""
+    found = None
+    for light in TURNED_DOWN:
+        if light < use.brightness:
+            found = light, _dead(battery, draw, replace(use, sunset_min=from_min, turned_down=light), charged)
+            if found[1].likely >= use.ends_min:
+                break
+    return found
+
+
 def _helps(
     battery: Battery, draw: Draw, use: Use, spares: tuple[Battery, ...], charged: Charged, dead: Hours
 ) -> tuple[Sentence, ...]:
     said = []
     for from_, words in (
-        (
-            use.sunset_min,
-            "Turned down to {light} of its light after sunset ({when}), it lives until {until}, at the least {least}.",
-        ),
-        (
-            use.begins_min,
-            "Turned down to {light} of its light from the start, it lives until {until}, at the least {least}.",
-        ),
+        (use.sunset_min, "Turned down to {light} of its light after sunset ({when})"),
+        (use.begins_min, "Turned down to {light} of its light from the start"),
     ):
-        if from_ is None or from_ >= dead.likely:
+        tried = None if from_ is None or from_ >= dead.likely else _turned_down(battery, draw, use, charged, from_)
+        if tried is None or from_ is None:
             continue
-        for light in TURNED_DOWN:
-            if light >= use.brightness:
-                continue
-            tried = _dead(
-                battery,
-                draw,
-                Use(use.begins_min, use.ends_min, use.temperature_c, use.brightness, from_, light),
-                charged,
-            )
-            if tried.likely >= use.ends_min or light == TURNED_DOWN[-1]:
-                values = {
-                    "light": Quantity(100.0 * light, "percent"),
-                    "when": Quantity(from_, "clock"),
-                    "until": Quantity(min(tried.likely, DAY_END_MIN), "clock"),
-                    "least": Quantity(min(tried.low, DAY_END_MIN), "clock"),
-                }
-                less = "" if tried.likely >= use.ends_min else " That does not save the day."
-                said.append(Sentence(f"{words}, it lives until {{until}}, at the least {{least}}.{less}", values))
-                break
+        light, then = tried
+        values = {
+            "light": Quantity(100.0 * light, "percent"),
+            "when": Quantity(from_, "clock"),
+            "until": Quantity(min(then.likely, DAY_END_MIN), "clock"),
+            "least": Quantity(min(then.low, DAY_END_MIN), "clock"),
+        }
+        less = "" if then.likely >= use.ends_min else " That does not save the day."
+        said.append(Sentence(f"{words}, it lives until {{until}}, at the least {{least}}.{less}", values))
     for spare in spares:
         more = hours_of(spare, draw.at(use.brightness), use.temperature_c)
         values = {
@@ -204,7 +203,6 @@ def _helps(
     return tuple(said)
 
 
-DAY_END_MIN = 1439.0
 CAUTIONS: tuple[str, ...] = (
     "Never charge lithium below freezing: bring it in and let it warm through first.",
     "Keep spares warm and dry, and their terminals covered.",

@@ -88,9 +88,15 @@ def _is_thin(one: IceMeasured) -> bool:
 
 
 def _thin(one: IceMeasured, where: str) -> Sentence:
+    counts = "" if one.kind == "clear" else ", which counts as {clear} of clear ice"
+    beside = "below what public guidance names on foot ({least})"
     return Sentence(
-        f"{where} {{ice}} of {one.kind} ice was measured: below what public guidance names on foot ({{least}}).",
-        {"ice": Quantity(one.thickness_m, "m"), "least": Quantity(ON_FOOT_M, "m")},
+        f"{where} {{ice}} of {one.kind} ice was measured{counts}: {beside}.",
+        {
+            "ice": Quantity(one.thickness_m, "m"),
+            "clear": Quantity(counts_as(one.thickness_m, one.kind), "m"),
+            "least": Quantity(ON_FOOT_M, "m"),
+        },
     )
 
 

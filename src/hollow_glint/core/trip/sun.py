@@ -37,6 +37,9 @@ class SunTimes:
         return "night"
 
 
+UNKNOWN = SunTimes(None, None, None, None, True)  # of a lake that lies nobody has said where
+
+
 def day_of(name: str, date: str) -> datetime.date:
     """The day that a text names. Raises ValueError naming it where it is none."""
     try:

@@ -5,8 +5,8 @@ CREATE TABLE lake (
     id        INTEGER PRIMARY KEY,
     version   INTEGER NOT NULL DEFAULT 1,
     name      TEXT NOT NULL CHECK (length(name) BETWEEN 1 AND 80),
-    latitude  REAL NOT NULL CHECK (latitude BETWEEN -85 AND 85),
-    longitude REAL NOT NULL CHECK (longitude BETWEEN -180 AND 180),
+    latitude  REAL CHECK (latitude BETWEEN -85 AND 85),
+    longitude REAL CHECK (longitude BETWEEN -180 AND 180),
     landing_m TEXT NOT NULL CHECK (json_valid(landing_m)),
     shore_m   TEXT NOT NULL CHECK (json_valid(shore_m)),
     demo_key  TEXT UNIQUE

@@ -15,7 +15,6 @@ from ...core.ground.contours import on_a_grid
 from ...core.ground.lake import Lake
 from ...core.ground.lake_map import lake_map
 from ...core.ground.next_sounding import next_soundings
-from ...core.ground.plane import Plane
 from ...core.ground.regression import Array
 from ...core.ground.soundings import Structure
 from ...core.ground.surface import Band, Surface
@@ -25,10 +24,11 @@ from ...core.trip.charging import charging
 from ...core.trip.day import Day, plan_day
 from ...core.trip.ice import CAUTIONS, IceReading, ice_warnings
 from ...core.trip.start_places import Bed, FishedPlace, judged_places, start_places
-from ...core.trip.sun import sun_times
+from ...core.trip.sun import UNKNOWN, SunTimes, sun_times
 from ...core.wording import Quantity, Sentence
 from ...formats import calendar
 from ...formats.calendar import Entry
+from ...formats.soundings_csv import UNITS
 from ...formats.soundings_gpx import Waypoint
 from ...store import kit, lake_things, lakes
 from ..blueprint import StepBlueprint
@@ -40,7 +40,6 @@ from .lake_contract import (
     BandLineFields,
     BandLineOut,
     BandTable,
-    DayFields,
     DayOut,
     LakePath,
     MapOut,
@@ -50,6 +49,7 @@ from .lake_contract import (
     StartWanted,
     TeachOut,
     TeachQuery,
+    TripDayFields,
 )
 from .lake_files import waypoints_file
 from .lakes import surface_of
@@ -80,7 +80,7 @@ def get_map(path: LakePath, query: MapQuery) -> dict[str, Any]:
     if (query.from_m is None) != (query.to_m is None):
         raise InputError("from_m and to_m belong together: one of them is missing")
     band = None if query.from_m is None or query.to_m is None else Band(query.from_m, query.to_m)
-    found = lake_map(surface, band, query.cells)
+    found = lake_map(surface, band, query.cells, UNITS[query.lines])
     grid, areas = found.grid, found.band
     depth = grid.depth_m.ravel()
     return {
@@ -159,7 +159,7 @@ def get_day(path: LakePath) -> Response:
 
 
 @api.put("/lakes/<int:lake_id>/day", responses=answers(200, DayOut, 404, *BODY) | {412: StaleProblem})
-def keep_day(path: LakePath, header: IfMatch, body: DayFields) -> Response:
+def keep_day(path: LakePath, header: IfMatch, body: TripDayFields) -> Response:
     """Keep the coming day, if what was kept is still at the version given; 0 where none was."""
     day = from_fields(Day, body.model_dump(), "the day")
     kept = lakes.keep_day(database(), path.lake_id, header.version, day)
@@ -167,11 +167,11 @@ def keep_day(path: LakePath, header: IfMatch, body: DayFields) -> Response:
 
 
 @api.post("/lakes/<int:lake_id>/plan", responses=answers(200, PlanOut, 404, *BODY))
-def plan(path: LakePath, body: DayFields) -> dict[str, Any]:
+def plan(path: LakePath, body: TripDayFields) -> dict[str, Any]:
     """What a day comes to: bands, sun, the walk in order, what to beware of. Nothing is kept."""
     day = from_fields(Day, body.model_dump(), "the day")
     lake, surface = surface_of(path.lake_id)
-    sun = sun_times(lake.latitude, lake.longitude, day.date, day.utc_offset_min)
+    sun = _sun(lake, day)
     start = day.start_m or lake.landing_m
     planned = plan_day(day, sun, start)
     store = database()
@@ -189,6 +189,12 @@ def plan(path: LakePath, body: DayFields) -> dict[str, Any]:
     )  # fmt: skip
 
 
+def _sun(lake: Lake, day: Day) -> SunTimes:
+    if lake.latitude is None or lake.longitude is None:
+        return UNKNOWN
+    return sun_times(lake.latitude, lake.longitude, day.date, day.utc_offset_min)
+
+
 def _band(one: Proposed | dict[str, Any]) -> dict[str, Any]:
     if isinstance(one, dict):
         return one
@@ -196,7 +202,7 @@ def _band(one: Proposed | dict[str, Any]) -> dict[str, Any]:
 
 
 def _bands(lake_id: int, day: Day, surface: Surface | None) -> list[Proposed | dict[str, Any]]:
-    """The band that is used first: one's own, by the log, by autumn in first ice, by the table; then the others."""
+    """The band that is used first: one's own, by the log, by the table, carried over from autumn."""
     store = database()
     found: list[Proposed | dict[str, Any]] = []
     if day.band_m:
@@ -210,10 +216,10 @@ def _bands(lake_id: int, day: Day, surface: Surface | None) -> list[Proposed | d
     autumn = _autumn(lake_id, surface)
     if first.by == "log":
         found.append(first)
+    found.append(first if first.by == "table" else bands.starting_band(day.species, day.season, day.light, (), table))
     if autumn is not None and day.season == "first ice":
         found.append(autumn)
-    by_table = first if first.by == "table" else bands.starting_band(day.species, day.season, day.light, (), table)
-    return [*found, by_table]
+    return found
 
 
 def _autumn(lake_id: int, surface: Surface | None) -> Proposed | None:
@@ -240,7 +246,7 @@ def give_waypoints(path: LakePath) -> Response:
         Waypoint(day.places[k].east_m, day.places[k].north_m, f"{n} {day.places[k].name}".strip())
         for n, k in enumerate((leg.to for leg in planned.legs if leg.to is not None), 1)
     ]
-    return waypoints_file(f"{lake.name} {day.date}", points, Plane(lake.latitude, lake.longitude))
+    return waypoints_file(f"{lake.name} {day.date}", points, lake.plane)
 
 
 @api.get("/lakes/<int:lake_id>/calendar", responses=answers(200, None, 404))
@@ -263,7 +269,7 @@ def _kept_plan(lake_id: int) -> tuple[Lake, Any, Day]:
     kept = lakes.day(database(), lake_id)
     lake = lakes.get(database(), lake_id).lake
     day = Day(datetime.now(UTC).strftime("%Y-%m-%d")) if kept is None else kept.day
-    sun = sun_times(lake.latitude, lake.longitude, day.date, day.utc_offset_min)
+    sun = _sun(lake, day)
     return lake, plan_day(day, sun, day.start_m or lake.landing_m), day
 
 

@@ -64,12 +64,12 @@ class ShoreOut(Described):
 
 
 @mirrors(Sounding)
-class SoundingWhole(Given):
+class SoundingGivenFields(Given):
     """A depth at a place, how it was taken and when."""
 
 
 @mirrors(Structure)
-class StructureFields(Given):
+class BedStructureFields(Given):
     """Something on the bed or in the ice."""
 
 
@@ -84,19 +84,19 @@ class FishedFields(Given):
 
 
 class SoundingsWanted(Given):
-    soundings: list[SoundingWhole] = Field(min_length=1, max_length=200)
+    soundings: list[SoundingGivenFields] = Field(min_length=1, max_length=200)
 
 
 class Added(Described):
     ids: list[int]
 
 
-class SoundingKept(SoundingWhole):
+class SoundingKept(SoundingGivenFields):
     model_config = ConfigDict(extra="ignore")
     id: int
 
 
-class StructureKept(StructureFields):
+class BedStructureKept(BedStructureFields):
     model_config = ConfigDict(extra="ignore")
     id: int
 
@@ -133,7 +133,7 @@ class LakeThings(Described):
 
     soundings: list[SoundingKept]
     soundings_left_out: int
-    structures: list[StructureKept]
+    structures: list[BedStructureKept]
     ice: list[IceKept]
     fished: list[FishedKept]
     holes: list[PlacedHoleOut]
@@ -150,6 +150,7 @@ class MapQuery(Described):
     from_m: DepthAsked | None = None
     to_m: DepthAsked | None = None
     cells: int = Field(4000, ge=100, le=20_000)
+    lines: Literal["m", "ft"] = Field("m", description="In what the depths of the lines are round")
 
 
 class ContourOut(Described):
@@ -238,11 +239,11 @@ class PoweredFields(Given):
 
 
 @mirrors(Day)
-class DayFields(Given):
+class TripDayFields(Given):
     """The coming day."""
 
 
-class DayOut(DayFields):
+class DayOut(TripDayFields):
     model_config = ConfigDict(extra="ignore")
     id: int = Field(description="Of the lake")
     version: int = Field(description="Counts up with each change; 0 where none was kept")

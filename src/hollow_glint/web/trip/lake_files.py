@@ -12,6 +12,7 @@ from flask import Response
 from ...core.checks import InputError
 from ...core.fields import from_fields
 from ...core.ground.contours import Grid
+from ...core.ground.lake import Lake
 from ...core.ground.lake_map import lake_map
 from ...core.ground.plane import Plane
 from ...core.ground.soundings import Sounding
@@ -68,7 +69,7 @@ def take_file(path: LakePath, body: FileWanted) -> dict[str, Any]:
     """Take a file of soundings in. Where lines are refused and `rest` is "ask", they are told and nothing is kept."""
     store, tell = database(), teller()
     kept = lakes.get(store, path.lake_id)
-    found = _read(body, Plane(kept.lake.latitude, kept.lake.longitude), tell)
+    found = _read(body, _plane_for(kept.lake, body), tell)
     refused = {"refused": [vars(one) for one in found.refused[:MOST_TOLD]], "refused_count": len(found.refused)}
     good = len(found.soundings)
     if good == 0 or (found.refused and body.rest == "ask"):
@@ -87,6 +88,11 @@ def take_file(path: LakePath, body: FileWanted) -> dict[str, Any]:
     return plain(
         {"taken": len(chosen), "good": good, **refused, "left_out": left_out, "said": said, "survey": survey}, FileOut
     )
+
+
+def _plane_for(lake: Lake, body: FileWanted) -> Plane:
+    """The lake's sheet; a grid is in metres on it already, wherever that lies."""
+    return Plane(0.0, 0.0) if kind_of(_own(body.text)) == "grid" else lake.plane
 
 
 def _read(body: FileWanted, plane: Plane, tell: Any) -> Taken:
@@ -126,18 +132,18 @@ def _said(good: int, fewer: Thinned) -> Sentence:
 def give_file(path: LakePath, query: FileAsked) -> Response:
     """A lake as a file: its soundings as CSV or GPX, its lines and the band as GeoJSON, its depths as an ESRI grid."""
     lake, surface = surface_of(path.lake_id)
-    plane = Plane(lake.latitude, lake.longitude)
     soundings = [Sounding(e, n, d) for e, n, d in lake_things.depths(database(), path.lake_id)]
     if query.kind == "csv":
-        return attachment(soundings_csv.write(soundings, plane), lake.name, "soundings", "csv")
+        return attachment(soundings_csv.write(soundings, lake.plane), lake.name, "soundings", "csv")
     if query.kind == "gpx":
-        return attachment(soundings_gpx.write([], soundings, plane), lake.name, "soundings", "gpx")
+        return attachment(soundings_gpx.write([], soundings, lake.plane), lake.name, "soundings", "gpx")
     if surface is None:
         raise InputError(f"kind is {query.kind!r}: nothing was sounded here yet, so there is no map to give out")
     band = None if query.from_m is None or query.to_m is None else Band(query.from_m, query.to_m)
     drawn = lake_map(surface, band)
     if query.kind == "grid":
         return attachment(ascii_grid.write(drawn.grid), lake.name, "depths", "asc")
+    plane = lake.plane
     features = [geojson.line(plane, one.line, depth_m=one.depth_m, sure=one.is_sure) for one in drawn.contours]
     if drawn.band is not None and band is not None:
         for words, area in (("likely", drawn.band.likely), ("possible", drawn.band.possible)):

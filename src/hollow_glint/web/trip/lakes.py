@@ -21,6 +21,7 @@ from ..versions import versioned
 from .lake_contract import (
     MOST_DRAWN,
     Added,
+    BedStructureFields,
     FishedFields,
     HolePlace,
     IceFields,
@@ -34,7 +35,6 @@ from .lake_contract import (
     ShoreDrawn,
     ShoreOut,
     SoundingsWanted,
-    StructureFields,
 )
 from .surfaces import Surfaces
 
@@ -121,7 +121,7 @@ def add_soundings(path: LakePath, body: SoundingsWanted) -> tuple[dict[str, Any]
 
 
 @api.post("/lakes/<int:lake_id>/structures", responses=answers(201, Added, 404, *BODY))
-def add_structure(path: LakePath, body: StructureFields) -> tuple[dict[str, Any], int]:
+def add_structure(path: LakePath, body: BedStructureFields) -> tuple[dict[str, Any], int]:
     """Add something on the bed or in the ice."""
     made = from_fields(Structure, body.model_dump(), "the structure")
     return {"ids": lake_things.add(database(), path.lake_id, [made])}, 201

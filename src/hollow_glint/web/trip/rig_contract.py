@@ -121,7 +121,7 @@ class GearItemOut(GearItemFields):
     findings: list[FindingOut]
 
 
-class CheckOut(Described):
+class RigCheckOut(Described):
     name: str
     words: str
     right: str
@@ -129,7 +129,7 @@ class CheckOut(Described):
 
 class RigOut(Described):
     items: list[GearItemOut]
-    checks: list[CheckOut]
+    checks: list[RigCheckOut]
 
 
 @mirrors(Job)
@@ -142,12 +142,12 @@ class ScreensWanted(JobFields):
 
 
 @mirrors(Kept)
-class ViewOut(Described):
+class KeptViewOut(Described):
     """A view, its place in the order or null where it is hidden, and why."""
 
 
 class ScreensOut(Described):
-    views: list[ViewOut]
+    views: list[KeptViewOut]
 
 
 class ViewWords(Described):

@@ -1,0 +1,453 @@
+<script lang="ts">
+  // Which unit hangs on which battery, when that is dead, and what would keep it alive; the batteries and their record.
+  import { api, ifMatch, ok, words } from "../../lib/api/client";
+  import { limits } from "../../lib/api/limits";
+  import type { Alive, Battery, BatteryFields, TripDay } from "../../lib/api/types";
+  import Choice from "../../lib/controls/Choice.svelte";
+  import Measured from "../../lib/controls/Measured.svelte";
+  import NumberKnob from "../../lib/controls/NumberKnob.svelte";
+  import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import Trouble from "../../lib/controls/Trouble.svelte";
+  import { prefs } from "../../lib/prefs.svelte";
+  import { undo } from "../../lib/undo.svelte";
+  import { type Measure, sentence, trim } from "../../lib/units";
+  import { when } from "../../lib/when";
+  import { world } from "../../lib/world.svelte";
+  import { trip } from "./trip.svelte";
+
+  type Powered = TripDay["powered"][number];
+  const FIELDS = limits.BatteryFields;
+  const system = $derived(prefs.system);
+  const day = $derived(trip.day!);
+  const plain = (unit: string, digits: number): Measure => ({
+    unit: () => unit,
+    show: (value) => trim(value, digits),
+    read: (value) => value,
+  });
+  const say = (one: { text: string; values: Parameters<typeof sentence>[1] }) =>
+    sentence(one.text, one.values, system);
+
+  let trouble = $state("");
+  let alive: (Alive | null)[] = $state.raw([]);
+  const fields = ({ id: _, version: __, notes: ___, left_by_age: ____, ...rest }: Battery): BatteryFields =>
+    rest;
+  const batteryOf = (one: Powered) => trip.batteries.find(({ id }) => id === one.battery);
+  const unitOf = (one: Powered) => world.units.find(({ id }) => id === one.unit);
+
+  async function attempt(work: () => Promise<unknown>) {
+    trouble = "";
+    try {
+      await work();
+    } catch (problem) {
+      trouble = words(problem);
+    }
+  }
+
+  // How long each lives, whenever anything of it changes.
+  let asked = 0;
+  $effect(() => {
+    const mine = ++asked;
+    const spares = trip.batteries.filter((one) => one.spare).map(fields);
+    const wanted = day.powered.map((one) => ({ one, battery: batteryOf(one), unit: unitOf(one) }));
+    const sunset = trip.plan?.sun.sunset_min ?? null;
+    void Promise.all(
+      wanted.map(({ one, battery, unit }) =>
+        battery && unit
+          ? ok(
+              api.POST("/api/trip/alive", {
+                body: {
+                  battery: fields(battery),
+                  spares: battery.spare ? [] : spares,
+                  dark_a: unit.draw_a + one.extra_a,
+                  light_a: unit.light_a,
+                  begins_min: day.begins_min,
+                  ends_min: day.ends_min,
+                  temperature_c: day.temperature_c,
+                  brightness: one.brightness,
+                  sunset_min: sunset,
+                  turned_down: one.turned_down,
+                  volts: battery.notes[0]?.what === "volts" ? battery.notes[0].volts : null,
+                },
+              }),
+            )
+          : null,
+      ),
+    )
+      .then((found) => {
+        if (mine === asked) alive = found;
+      })
+      .catch((problem: unknown) => (trouble = words(problem)));
+  });
+
+  const set = (k: number, patch: Partial<Powered>) =>
+    trip.set({ powered: day.powered.map((one, i) => (i === k ? { ...one, ...patch } : one)) });
+  const add = () =>
+    trip.set({
+      powered: [
+        ...day.powered,
+        {
+          unit: world.units[0]!.id,
+          battery: trip.batteries[0]!.id,
+          brightness: 1,
+          extra_a: 0,
+          turned_down: null,
+        },
+      ],
+    });
+  function drop(k: number) {
+    const before = day.powered;
+    void trip.set({ powered: before.filter((_, i) => i !== k) });
+    undo.here("The unit is off the list.", () => trip.set({ powered: before }));
+  }
+
+  const NEW: BatteryFields = {
+    name: "Battery",
+    chemistry: "lithium iron phosphate",
+    capacity_ah: 7,
+    rated_hours: 20,
+    nominal_v: 12,
+    charges: 0,
+    spare: false,
+  };
+  let form: { id: number | null; version: number; fields: BatteryFields } | null = $state(null);
+
+  const save = () =>
+    attempt(async () => {
+      if (!form) return;
+      if (form.id === null) await ok(api.POST("/api/batteries", { body: form.fields }));
+      else
+        await ok(
+          api.PUT("/api/batteries/{row_id}", {
+            params: { path: { row_id: form.id }, header: ifMatch(form.version) },
+            body: form.fields,
+          }),
+        );
+      form = null;
+      await trip.loadKit();
+    });
+
+  const note = (battery: Battery, what: "charged" | "volts", volts: number | null) =>
+    attempt(async () => {
+      const at = new Date().toISOString();
+      await ok(
+        api.POST("/api/batteries/{row_id}/notes", {
+          params: { path: { row_id: battery.id } },
+          body: { at, what, volts },
+        }),
+      );
+      metered = null;
+      await trip.loadKit();
+    });
+
+  const remove = (battery: Battery) =>
+    attempt(async () => {
+      const removed = await ok(
+        api.DELETE("/api/batteries/{row_id}", { params: { path: { row_id: battery.id } } }),
+      );
+      undo.kept(`${battery.name} is removed.`, removed, () => trip.loadKit());
+      await trip.loadKit();
+    });
+
+  let metered: number | null = $state(null); // which battery a volt meter is at
+  let volts: number | null = $state(null);
+
+  /** A full one at its rated draw in this cold, so that a number stands there as it is typed. */
+  let hours: { low: number; likely: number; high: number } | null = $state(null);
+  let typing = 0;
+  $effect(() => {
+    if (!form) return;
+    const mine = ++typing;
+    const { chemistry, capacity_ah, rated_hours } = form.fields;
+    const draw_a = world.units[0] ? world.units[0].draw_a + world.units[0].light_a : 0.5;
+    void ok(
+      api.POST("/api/trip/power", {
+        body: {
+          chemistry,
+          capacity_ah,
+          rated_hours,
+          draw_a: Math.max(draw_a, 0.005),
+          temperature_c: day.temperature_c,
+        },
+      }),
+    )
+      .then((answer) => mine === typing && (hours = answer.hours))
+      .catch(() => (hours = null));
+  });
+  const lights = [
+    { value: 0, label: "as it is" },
+    { value: 0.5, label: "half" },
+    { value: 0.3, label: "a third" },
+    { value: 0.1, label: "lowest" },
+  ];
+</script>
+
+<Trouble words={trouble} />
+{#each day.powered as one, k (k)}
+  {@const found = alive[k]}
+  <section class="unit" class:dead={found?.lives === "no"} aria-label="Unit {k + 1}">
+    <div class="row">
+      <label class="field"
+        >Unit
+        <select value={one.unit} onchange={(event) => set(k, { unit: Number(event.currentTarget.value) })}>
+          {#each world.units as unit (unit.id)}<option value={unit.id}>{unit.name}</option>{/each}
+        </select></label
+      >
+      <label class="field"
+        >Battery
+        <select
+          value={one.battery}
+          onchange={(event) => set(k, { battery: Number(event.currentTarget.value) })}
+        >
+          {#each trip.batteries as battery (battery.id)}<option value={battery.id}>{battery.name}</option
+            >{/each}
+        </select></label
+      >
+    </div>
+    {#if found}
+      <p class="words"><strong>{say(found.said)}</strong></p>
+      {#each found.helps as help (help.text)}<p class="help">{say(help)}</p>{/each}
+    {:else if !batteryOf(one) || !unitOf(one)}
+      <p>This unit or battery is not here any more. Choose another.</p>
+    {/if}
+    <NumberKnob
+      name="Screen's light"
+      value={one.brightness}
+      low={0}
+      high={1}
+      step={0.1}
+      show={(value) => `${Math.round(100 * value)} %`}
+      change={(brightness) => set(k, { brightness })}
+    />
+    <p class="name">After sunset</p>
+    <Choice
+      name="Light after sunset"
+      options={lights}
+      value={one.turned_down ?? 0}
+      choose={(value) => set(k, { turned_down: value === 0 ? null : value })}
+    />
+    <Measured
+      id="extra-{k}"
+      name="What else hangs on it"
+      measure={plain("A", 2)}
+      value={one.extra_a}
+      low={0}
+      high={50}
+      hint="A head that turns, a telephone, a lamp."
+      change={(extra_a) => extra_a !== null && set(k, { extra_a })}
+    />
+    <RemoveButton what="Take unit {k + 1} off the list" remove={() => drop(k)} />
+  </section>
+{:else}
+  <p>No unit is on a battery yet. {trip.batteries.length === 0 ? "Add a battery first." : ""}</p>
+{/each}
+{#if trip.batteries.length > 0 && world.units.length > 0}<button onclick={add}
+    >Another unit on a battery</button
+  >{/if}
+
+<h2>Batteries</h2>
+<ul class="lines">
+  {#each trip.batteries as battery (battery.id)}
+    <li>
+      <b>{battery.name}</b>{battery.spare ? ", the spare" : ""}: {battery.chemistry},
+      <span class="figures">{trim(battery.capacity_ah, 1)} Ah</span>, charged {battery.charges} times,
+      {Math.round(100 * battery.left_by_age)} % of its capacity left.
+      {#each battery.notes.slice(0, 2) as one (one.id)}
+        <span class="soft"
+          >{one.what === "charged" ? "Charged" : `${trim(one.volts ?? 0, 2)} V`}, {when(one.at)}.
+        </span>
+      {/each}
+      <div class="do">
+        <button onclick={() => note(battery, "charged", null)}
+          >Charged now<span class="unseen">: {battery.name}</span></button
+        >
+        <button
+          onclick={() => {
+            metered = metered === battery.id ? null : battery.id;
+            volts = null;
+          }}
+          aria-expanded={metered === battery.id}
+          >Read volts<span class="unseen"> of {battery.name}</span></button
+        >
+        <button onclick={() => (form = { id: battery.id, version: battery.version, fields: fields(battery) })}
+          >Change<span class="unseen"> {battery.name}</span></button
+        >
+        <RemoveButton what="Remove {battery.name}" remove={() => remove(battery)} />
+      </div>
+      {#if metered === battery.id}
+        <form
+          class="do"
+          onsubmit={(event) => {
+            event.preventDefault();
+            if (volts !== null) void note(battery, "volts", volts);
+          }}
+        >
+          <Measured
+            id="volts-{battery.id}"
+            name="Volts, some hours after charging"
+            measure={plain("V", 2)}
+            value={volts}
+            low={battery.nominal_v / 2}
+            high={battery.nominal_v * 1.5}
+            change={(value) => (volts = value)}
+          />
+          <button class="primary">Note it</button>
+        </form>
+      {/if}
+    </li>
+  {/each}
+</ul>
+{#if form}
+  <form
+    class="battery"
+    onsubmit={(event) => {
+      event.preventDefault();
+      void save();
+    }}
+  >
+    <label class="field"
+      >Name <input bind:value={form.fields.name} maxlength={FIELDS.name.longest} required /></label
+    >
+    <Choice
+      name="Kind"
+      options={[
+        { value: "lead" as const, label: "Lead" },
+        { value: "lithium iron phosphate" as const, label: "Lithium iron phosphate" },
+      ]}
+      value={form.fields.chemistry}
+      choose={(chemistry) => (form!.fields.chemistry = chemistry)}
+    />
+    <div class="row">
+      <Measured
+        id="battery-ah"
+        name="Capacity"
+        measure={plain("Ah", 1)}
+        value={form.fields.capacity_ah}
+        low={FIELDS.capacity_ah.min}
+        high={FIELDS.capacity_ah.max}
+        change={(value) => value !== null && (form!.fields.capacity_ah = value)}
+      />
+      <Measured
+        id="battery-v"
+        name="Called"
+        measure={plain("V", 1)}
+        value={form.fields.nominal_v}
+        low={FIELDS.nominal_v.min}
+        high={FIELDS.nominal_v.max}
+        change={(value) => value !== null && (form!.fields.nominal_v = value)}
+      />
+      <Measured
+        id="battery-charges"
+        name="Times charged"
+        measure={plain("", 0)}
+        value={form.fields.charges}
+        low={0}
+        high={FIELDS.charges.max}
+        change={(value) => value !== null && (form!.fields.charges = Math.round(value))}
+      />
+      <Measured
+        id="battery-rated"
+        name="Rated over"
+        measure={plain("hours", 1)}
+        value={form.fields.rated_hours}
+        low={FIELDS.rated_hours.min}
+        high={FIELDS.rated_hours.max}
+        change={(value) => value !== null && (form!.fields.rated_hours = value)}
+      />
+    </div>
+    <label class="tick"
+      ><input type="checkbox" bind:checked={form.fields.spare} /> It comes along as a spare, warm</label
+    >
+    {#if hours}
+      <p>
+        New and full it would give {world.units[0]?.name ?? "a unit"}
+        {trim(hours.low, 1)} to {trim(hours.high, 1)} hours in that cold, likely {trim(hours.likely, 1)}.
+      </p>
+    {/if}
+    <div class="do">
+      <button class="primary">Keep the battery</button>
+      <button type="button" onclick={() => (form = null)}>Leave it</button>
+    </div>
+  </form>
+{:else}
+  <button onclick={() => (form = { id: null, version: 0, fields: { ...NEW } })}>Add a battery</button>
+{/if}
+<ul class="cautions">
+  {#each trip.batteryCautions as one (one)}<li>{one}</li>{/each}
+</ul>
+
+<style>
+  .unit {
+    display: grid;
+    gap: 8px;
+    padding: 10px;
+    border-left: 6px solid var(--pine);
+    background: var(--panel);
+  }
+
+  .dead {
+    border-left-color: var(--stop);
+  }
+
+  .dead .words {
+    color: var(--stop);
+  }
+
+  .help {
+    padding-left: 10px;
+    border-left: 4px solid var(--pine);
+  }
+
+  .row {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(140px, 1fr));
+    gap: 10px;
+  }
+
+  .field,
+  .name {
+    font-weight: 600;
+  }
+
+  select,
+  .field input {
+    width: 100%;
+    min-width: 0;
+    font-weight: 400;
+  }
+
+  .do {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: end;
+    gap: 8px;
+    margin-top: 6px;
+  }
+
+  .battery {
+    display: grid;
+    gap: 10px;
+    padding: 10px;
+    border: 1.5px solid var(--line);
+    border-radius: 6px;
+  }
+
+  .tick {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    min-height: var(--target);
+  }
+
+  .tick input {
+    width: 24px;
+    height: 24px;
+    min-height: 0;
+  }
+
+  .cautions {
+    margin: 0;
+    padding-left: 20px;
+    color: var(--soft);
+    font-size: 0.92rem;
+  }
+</style>
