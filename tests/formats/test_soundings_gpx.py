@@ -24,7 +24,7 @@ def test_what_is_written_opens_in_gpxpy_and_comes_back_the_same():
     assert [one.name for one in outside.waypoints[:2]] == ["1 Timber", "2 <Basin> & rim"]
     taken, places = read(text, PLANE)
     assert taken.refused == ()
-    for was, now in zip(SOUNDINGS, taken.soundings, strict=True):
+    for was, now in zip(SOUNDINGS, taken.soundings(), strict=True):
         assert (now.east_m, now.north_m, now.depth_m) == pytest.approx((was.east_m, was.north_m, was.depth_m), abs=1e-3)
     for was, now in zip(PLACES, places, strict=True):
         assert (now.name, now.note) == (was.name, was.note)
@@ -44,7 +44,7 @@ TRACK = """<?xml version="1.0"?>
 
 def test_a_track_with_depths_of_somebody_elses_namespace_is_taken_point_by_point():
     taken, places = read(TRACK, PLANE)
-    (one,) = taken.soundings
+    (one,) = taken.soundings()
     assert one.depth_m == 7.5 and one.at.startswith("2026-01-10T09:00") and places == ()
     assert [refused.line for refused in taken.refused] == [2, 3]
     assert "track point 2: depth is 'deep'" in taken.refused[0].why and "distance" in taken.refused[1].why

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from types import SimpleNamespace
 
 import pytest
 
@@ -12,13 +13,23 @@ from hollow_glint.core.drills.schedule import Answered, Skill
 from hollow_glint.core.gear.lures import Lure
 from hollow_glint.core.gear.profiles import THREE_COLOUR_RING, TRAIL_UNIT
 from hollow_glint.core.gear.settings import starting_settings
+from hollow_glint.core.ground.lake import Lake
 from hollow_glint.core.hole.hole import Hole
 from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.trip.batteries import Battery
+from hollow_glint.core.trip.rig_test import GearItem
 from hollow_glint.formats.scene_file import SavedScene
-from hollow_glint.store import drills, exercises, gear, holes, ice_days, lures, scenes, strikes, units
+from hollow_glint.store import drills, exercises, gear, holes, ice_days, kit, lakes, lures, scenes, strikes, units
 from hollow_glint.store.database import Database, InUse, NotFound, Stale
 
 HOLE = Hole("Test hole", 9.0, "mud", 0.3, 0.4, water="Testwater", note="by the reeds")
+LAKE = Lake("Testmere", 66.6, 17.0, (10.0, -5.0), (0.0, 0.0, 100.0, 0.0, 50.0, 80.0))
+BATTERIES = SimpleNamespace(
+    every=kit.batteries, get=kit.battery, add=kit.add_battery, change=kit.change_battery, remove=kit.remove_battery
+)
+GEAR_ITEMS = SimpleNamespace(
+    every=kit.items, get=kit.item, add=kit.add_item, change=kit.change_item, remove=kit.remove_item
+)
 SETTINGS = starting_settings(TRAIL_UNIT, 8.6)
 
 
@@ -55,6 +66,9 @@ KINDS = {
     "hole": (holes, lambda: HOLE, "hole", renamed_in("hole")),
     "unit": (units, lambda: TRAIL_UNIT, "profile", renamed_in("profile")),
     "lure": (lures, lambda: Lure("jig", 0.005), "lure", renamed_in("lure")),
+    "lake": (lakes, lambda: LAKE, "lake", renamed_in("lake")),
+    "battery": (BATTERIES, lambda: Battery("Big", "lead", 10.0), "battery", renamed_in("battery")),
+    "piece of gear": (GEAR_ITEMS, lambda: GearItem("Cable", "cable"), "item", renamed_in("item")),
 }
 
 

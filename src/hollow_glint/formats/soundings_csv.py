@@ -15,8 +15,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from numpy.typing import ArrayLike
 
-from ..core.checks import InputError
+from ..core.checks import Floats, InputError
 from ..core.gear.unit import FOOT
 from ..core.ground.plane import Plane
 from ..core.ground.soundings import Sounding
@@ -69,10 +70,27 @@ class Refused:
 
 @dataclass(frozen=True)
 class Taken:
-    """Soundings on the plane, and the lines that were refused."""
+    """Soundings on the plane: places (n, 2) and depths (n,) [m], when each was taken (or nothing of any); and the lines
+    that were refused."""
 
-    soundings: tuple[Sounding, ...]
+    place: Floats
+    depth_m: Floats
+    at: tuple[str, ...]
     refused: tuple[Refused, ...]
+
+    def __len__(self) -> int:
+        return int(self.depth_m.size)
+
+    def soundings(self, which: ArrayLike | None = None) -> tuple[Sounding, ...]:
+        """The soundings, or those of some numbers."""
+        chosen = range(len(self)) if which is None else np.asarray(which, dtype=np.intp)
+        return tuple(
+            Sounding(
+                float(self.place[i, 0]), float(self.place[i, 1]), float(self.depth_m[i]), "sonar",
+                self.at[i] if self.at else "",
+            )
+            for i in chosen
+        )  # fmt: skip
 
 
 def _lines(text: str) -> tuple[str, list[list[str]]]:
@@ -145,14 +163,11 @@ def read(text: str, columns: Columns, plane: Plane, tell: Callable[[float], None
         except ValueError as wrong:
             refused.append(Refused(k, str(wrong)))
     if not told:
-        return Taken((), tuple(refused))
+        return Taken(np.empty((0, 2)), np.empty(0), (), tuple(refused))
     places = np.array([one[1:] for one in told])
     east, north = plane.to_plane(places[:, 0], places[:, 1])
     tell(0.9)
-    soundings = tuple(
-        Sounding(float(e), float(n), float(d), "sonar") for e, n, d in zip(east, north, places[:, 2], strict=True)
-    )
-    return Taken(soundings, tuple(refused))
+    return Taken(np.column_stack([east, north]), places[:, 2], (), tuple(refused))
 
 
 def middle(text: str, columns: Columns, most: int = 200) -> list[float] | None:

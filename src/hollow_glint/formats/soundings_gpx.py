@@ -118,4 +118,6 @@ def read(text: str, plane: Plane) -> tuple[Taken, tuple[Waypoint, ...]]:
                 waypoints.append(Waypoint(east, north, point.name[:80], (point.description or "")[:200]))
         except ValueError as wrong:
             refused.append(Refused(k, f"{called}: {wrong}"))
-    return Taken(tuple(soundings), tuple(refused)), tuple(waypoints)
+    place = np.array([(one.east_m, one.north_m) for one in soundings]).reshape(-1, 2)
+    depths = np.array([one.depth_m for one in soundings], dtype=np.float64)
+    return Taken(place, depths, tuple(one.at for one in soundings), tuple(refused)), tuple(waypoints)

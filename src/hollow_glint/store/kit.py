@@ -117,7 +117,7 @@ def add_item(database: Database, wanted: GearItem, demo_key: str | None = None) 
 
 def change_item(database: Database, changed: KeptItem) -> KeptItem:
     """Change a piece of gear, if it is still at the version that was changed. NotFound, or Stale."""
-    update(database, "gear_item", changed.id, changed.version, asdict(changed.item), item)
+    update(database, "gear_item", changed.id, changed.version, asdict(changed.item), item, "piece of gear")
     return item(database, changed.id)
 
 

@@ -21,13 +21,13 @@ def remove(connection: sqlite3.Connection, table: str, row_id: int) -> int | Non
 
     None where there is no such row.
     """
-    rows: list[tuple[str, dict[str, Any]]] = []
+    rows: dict[tuple[str, int], tuple[str, dict[str, Any]]] = {}
     loose: list[tuple[str, str, str, int, int]] = []
     _gather(connection, table, "id", row_id, rows, loose)
     if not rows:
         return None
     connection.execute(f"DELETE FROM {table} WHERE id = ?", (row_id,))
-    document = json.dumps({"rows": rows, "loose": loose}, default=_as_text, separators=(",", ":"))
+    document = json.dumps({"rows": list(rows.values()), "loose": loose}, default=_as_text, separators=(",", ":"))
     kept = connection.execute("INSERT INTO removal (document) VALUES (?) RETURNING id", (document,)).fetchone()
     connection.execute("DELETE FROM removal WHERE id <= ?", (kept["id"] - MOST_KEPT,))
     return int(kept["id"])
@@ -61,14 +61,19 @@ def _gather(
     table: str,
     column: str,
     value: int,
-    rows: list[tuple[str, dict[str, Any]]],
+    rows: dict[tuple[str, int], tuple[str, dict[str, Any]]],
     loose: list[tuple[str, str, str, int, int]],
 ) -> None:
-    """The rows of `table` with this value, each followed by what goes with it."""
+    """The rows of `table` with this value, each followed by what goes with it.
+
+    One that goes with two others (a sounding with its lake and with its survey) stands once, after both.
+    """
     for row in connection.execute(f"SELECT * FROM {table} WHERE {column} = ?", (value,)).fetchall():
-        rows.append((table, dict(row)))
         if "id" not in row.keys():  # noqa: SIM118 - a Row iterates over its values
+            rows[f"{table} {tuple(row)}", 0] = (table, dict(row))
             continue
+        rows.pop((table, row["id"]), None)
+        rows[table, row["id"]] = (table, dict(row))
         for child, key in _references(connection, table):
             if key["on_delete"] == "CASCADE":
                 _gather(connection, child, key["from"], row["id"], rows, loose)

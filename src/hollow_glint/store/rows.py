@@ -50,6 +50,7 @@ def update(
     version: int,
     values: Mapping[str, Any],
     get: Callable[[Database, int], Any],
+    called: str | None = None,
 ) -> None:
     """Write `values` over a row that is still at `version`, and count its version up.
 
@@ -65,7 +66,7 @@ def update(
         )
         if done.rowcount:
             return
-    one(database, table, row_id, "id")  # not there at all, or at another version
+    one(database, table, row_id, "id", called)  # not there at all, or at another version
     raise Stale(table, version, get(database, row_id))
 
 

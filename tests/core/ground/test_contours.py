@@ -53,7 +53,8 @@ def test_the_water_in_a_band_is_a_ring_of_the_area_that_geometry_says(shape, sha
 def test_a_surface_on_a_grid_knows_its_land():
     ring = [[0, 0], [300, 0], [300, 200], [0, 200]]
     surface = Surface([[150, 100], [80, 60], [220, 140]], [9.0, 6.0, 6.0], ring)
-    grid, sd = on_a_grid(surface, 1500)
+    drawn = on_a_grid(surface, 1500)
+    grid, sd = drawn.grid, drawn.sd_m
     assert 1200 < grid.depth_m.size < 2200 and sd.shape == grid.depth_m.shape
     inside = surface.shore.inside(grid.places).reshape(grid.depth_m.shape)
     assert (np.isfinite(grid.depth_m) == inside).all()

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 import shapely
 
+from hollow_glint.core.ground.contours import on_a_grid
 from hollow_glint.core.ground.edges import edges, falls
 from hollow_glint.core.ground.lake_map import LIKELY, POSSIBLE, lake_map
 from hollow_glint.core.ground.surface import Band, Surface
@@ -49,7 +50,7 @@ def sounded():
 def test_a_band_is_solid_where_the_map_is_sure_and_a_guess_where_it_may_be(sounded):
     true, surface = sounded
     band = Band(0.3 * true.deep_m, 0.6 * true.deep_m)
-    drawn = lake_map(surface, band)
+    drawn = lake_map(on_a_grid(surface), band)
     assert drawn.band.likely_m2 > 0.0 and drawn.band.possible_m2 > 0.0
     assert drawn.band.likely.intersection(drawn.band.possible).area < 0.01 * drawn.band.likely_m2
     asked = true.places(800, np.random.default_rng(4))
@@ -60,7 +61,7 @@ def test_a_band_is_solid_where_the_map_is_sure_and_a_guess_where_it_may_be(sound
     assert POSSIBLE < chance[maybe].mean() < LIKELY
     # One sounding more on the guess makes less of it.
     place = asked[maybe][0]
-    more = lake_map(surface.with_sounding(place, float(true.depth(place[None])[0])), band)
+    more = lake_map(on_a_grid(surface.with_sounding(place, float(true.depth(place[None])[0]))), band)
     assert more.band.possible_m2 < drawn.band.possible_m2
 
 
@@ -69,7 +70,7 @@ def test_lines_are_parted_where_the_soundings_cease_to_carry_them(sounded):
     places = true.places(200, np.random.default_rng(5))
     middle = np.median(places[:, 0])
     half = places[places[:, 0] < middle]  # only the western half was sounded
-    drawn = lake_map(Surface(half, true.depth(half), true.ring))
+    drawn = lake_map(on_a_grid(Surface(half, true.depth(half), true.ring)))
     length = {sure: [0.0, 0.0] for sure in (True, False)}
     for line in drawn.contours:
         west = line.line[:, 0].mean() < middle
@@ -91,3 +92,20 @@ def test_many_soundings_are_thinned_to_the_middle_of_each_square():
     assert thinned(place[:10], depth[:10], 10).kept.tolist() == list(range(10))
     with pytest.raises(ValueError, match="most is 0"):
         thinned(place, depth, 0)
+
+
+def test_one_sounding_more_is_drawn_where_it_reaches_and_the_rest_stays_as_it_was():
+    true = lake(5004, "rough")
+    places = true.places(2500, np.random.default_rng(8))
+    surface = Surface(places, true.depth(places), true.ring)
+    before = on_a_grid(surface, 1500)
+    (one,) = true.places(1, np.random.default_rng(9))
+    more = surface.with_sounding(one, float(true.depth(one[None])[0]) + 1.0)
+    mended, anew = on_a_grid(more, 1500, before), on_a_grid(more, 1500)
+    assert np.allclose(mended.grid.depth_m, anew.grid.depth_m, equal_nan=True, atol=1e-9)
+    assert np.allclose(mended.sd_m, anew.sd_m, atol=1e-9)
+    changed = np.nan_to_num(mended.grid.depth_m - before.grid.depth_m) != 0.0
+    assert 0 < changed.sum() < 0.1 * changed.size
+    # Of another lake nothing is taken over.
+    other = Surface(places[:2000], true.depth(places[:2000]), true.ring)
+    assert np.allclose(on_a_grid(other, 1500, before).sd_m, on_a_grid(other, 1500).sd_m)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from hollow_glint.core.ground.contours import on_a_grid
 from hollow_glint.core.ground.soundings import Structure
 from hollow_glint.core.ground.surface import Band, Surface
 from hollow_glint.core.trip.start_places import Bed, Fished, FishedPlace, judged_places, start_places
@@ -26,7 +27,7 @@ BAND = Band(6.5, 9.5)
 
 
 def test_they_are_in_the_band_apart_and_best_first(basin):
-    found = start_places(basin, BAND, count=6, apart_m=45.0)
+    found = start_places(on_a_grid(basin), BAND, count=6, apart_m=45.0)
     assert len(found) == 6
     worths = [one.worth for one in found]
     assert worths == sorted(worths, reverse=True) and 0.0 < worths[-1] <= worths[0] <= 10.0
@@ -43,37 +44,42 @@ def test_they_are_in_the_band_apart_and_best_first(basin):
 
 def test_structure_draws_a_place_and_is_named(basin):
     timber = Structure(302.0, 200.0, "timber", "sunken logs")
-    without, with_it = start_places(basin, BAND, count=1), start_places(basin, BAND, Bed([timber]), count=1)
+    without, with_it = (
+        start_places(on_a_grid(basin), BAND, count=1),
+        start_places(on_a_grid(basin), BAND, Bed([timber]), count=1),
+    )
     near = lambda one: np.hypot(one.east_m - 302.0, one.north_m - 200.0)  # noqa: E731
     assert near(with_it[0]) < 30.0 and near(with_it[0]) <= near(without[0])
     assert any("timber" in sentence.text for sentence in with_it[0].why)
 
 
 def test_what_was_fished_lately_rests(basin):
-    (best,) = start_places(basin, BAND, count=1)
-    (again,) = start_places(basin, BAND, Bed(fished=[Fished(best.east_m, best.north_m, 0.5)]), count=1)
-    (later,) = start_places(basin, BAND, Bed(fished=[Fished(best.east_m, best.north_m, 60.0)]), count=1)
+    (best,) = start_places(on_a_grid(basin), BAND, count=1)
+    (again,) = start_places(on_a_grid(basin), BAND, Bed(fished=[Fished(best.east_m, best.north_m, 0.5)]), count=1)
+    (later,) = start_places(on_a_grid(basin), BAND, Bed(fished=[Fished(best.east_m, best.north_m, 60.0)]), count=1)
     assert np.hypot(again.east_m - best.east_m, again.north_m - best.north_m) > 10.0
     assert later.worth == pytest.approx(best.worth, rel=0.001), "after two months it has forgotten"
     assert again.worth < best.worth
 
 
 def test_thin_ice_is_warned_of_and_never_a_reason(basin):
-    (best,) = start_places(basin, BAND, count=1)
-    (warned,) = start_places(basin, BAND, Bed([Structure(best.east_m + 20.0, best.north_m, "spring")]), count=1)
+    (best,) = start_places(on_a_grid(basin), BAND, count=1)
+    (warned,) = start_places(
+        on_a_grid(basin), BAND, Bed([Structure(best.east_m + 20.0, best.north_m, "spring")]), count=1
+    )
     assert any("ice there may be thin" in sentence.text for sentence in warned.beware)
     assert warned.worth <= best.worth + 1e-9
     assert not any("spring" in sentence.text for sentence in warned.why)
 
 
 def test_a_lake_without_the_band_has_no_place(basin):
-    assert all(one.in_band < 0.05 for one in start_places(basin, Band(40.0, 45.0), count=2))
+    assert all(one.in_band < 0.05 for one in start_places(on_a_grid(basin), Band(40.0, 45.0), count=2))
     with pytest.raises(ValueError, match="count is 0"):
-        start_places(basin, BAND, count=0)
+        start_places(on_a_grid(basin), BAND, count=0)
 
 
 def test_where_the_bottom_changes_is_worth_more_and_said(basin):
-    (best,) = start_places(basin, BAND, count=1)
+    (best,) = start_places(on_a_grid(basin), BAND, count=1)
     at = [[best.east_m, best.north_m]]
     # Mud felt 20 m to one side and sand 20 m to the other: it changes half way, at the place itself.
     bottoms = [(best.east_m - 20.0, best.north_m, "mud"), (best.east_m + 20.0, best.north_m, "sand")]
@@ -86,7 +92,7 @@ def test_where_the_bottom_changes_is_worth_more_and_said(basin):
 
 
 def test_a_place_that_somebody_chose_is_judged_as_the_proposed_ones_are(basin):
-    found = start_places(basin, BAND, count=4)
+    found = start_places(on_a_grid(basin), BAND, count=4)
     again = judged_places(basin, BAND, [[one.east_m, one.north_m] for one in found])
     for one, same in zip(found, again, strict=True):
         assert same.worth == pytest.approx(one.worth, abs=0.25)  # a fall over 8 m is not quite that over a cell

@@ -40,6 +40,11 @@ class Grid:
         if self.depth_m.size > MOST_CELLS:
             raise InputError(f"depth_m has {self.depth_m.size} cells: accepted are up to {MOST_CELLS}")
 
+    def lies_as(self, other: Grid) -> bool:
+        """Whether another grid has the same places."""
+        mine, its = ((one.west_m, one.south_m, one.cell_m, one.depth_m.shape) for one in (self, other))
+        return mine == its
+
     @property
     def east(self) -> Array:
         """East of its columns [m]."""
@@ -57,8 +62,20 @@ class Grid:
         return np.column_stack([east.ravel(), north.ravel()])
 
 
-def on_a_grid(surface: Surface, cells: int = 4000) -> tuple[Grid, Array]:
-    """A surface on a grid of about so many places over its water, and the deviations there (rows, columns) [m]."""
+@dataclass(frozen=True)
+class Drawn:
+    """A surface on a grid: its depths, and their deviations (rows, columns) [m]."""
+
+    surface: Surface
+    grid: Grid
+    sd_m: Array
+
+
+def on_a_grid(surface: Surface, cells: int = 4000, before: Drawn | None = None) -> Drawn:
+    """A surface on a grid of about so many places over its water.
+
+    Where `before` is the same lake with fewer soundings, only what the new ones reach is worked out anew.
+    """
     count = int(number("cells", cells, 16, MOST_CELLS))
     if surface.shore is None:
         (west, south), (east, north) = surface.place.min(axis=0), surface.place.max(axis=0)
@@ -69,11 +86,16 @@ def on_a_grid(surface: Surface, cells: int = 4000) -> tuple[Grid, Array]:
     cell = float(np.sqrt((east - west) * (north - south) / count))
     shape = (max(int((north - south) / cell) + 2, 2), max(int((east - west) / cell) + 2, 2))
     empty = Grid(float(west), float(south), cell, np.zeros(shape))
-    depth, sd = surface.at(empty.places)
-    depth = depth.reshape(shape)
-    if surface.shore is not None:
-        depth = np.where(surface.shore.inside(empty.places).reshape(shape), depth, np.nan)
-    return Grid(empty.west_m, empty.south_m, cell, depth), sd.reshape(shape)
+    places = empty.places
+    water = np.ones(places.shape[0], dtype=np.bool_) if surface.shore is None else surface.shore.inside(places)
+    depth, sd = np.full(places.shape[0], np.nan), np.zeros(places.shape[0])
+    anew = water
+    if before is not None and surface.is_more_of(before.surface) and empty.lies_as(before.grid):
+        depth, sd = before.grid.depth_m.ravel().copy(), before.sd_m.ravel().copy()
+        anew = water.copy()
+        anew[water] = surface.reached_since(before.surface, places[water])
+    depth[anew], sd[anew] = surface.at(places[anew])
+    return Drawn(surface, replace(empty, depth_m=depth.reshape(shape)), sd.reshape(shape))
 
 
 def _generator(grid: Grid) -> contourpy.ContourGenerator:

@@ -12,10 +12,10 @@ import numpy as np
 import shapely
 from scipy.ndimage import map_coordinates
 
-from .contours import Grid, depths_between, isobath, on_a_grid, water_where
+from .contours import Drawn, Grid, depths_between, isobath, water_where
 from .edges import Edge, edges
 from .regression import Array
-from .surface import Band, Surface, chance_in
+from .surface import Band, chance_in
 
 LIKELY, POSSIBLE = 0.8, 0.3  # chances of lying in the band from which on it is drawn solid, and as a guess
 
@@ -41,31 +41,25 @@ class BandAreas:
 
 @dataclass(frozen=True)
 class LakeMap:
-    """A lake on a grid: depths and deviations (rows, columns) [m], lines, edges, and the band if one was asked for."""
+    """A lake on a grid, its lines, edges, and the band if one was asked for."""
 
-    grid: Grid
-    sd_m: Array
+    drawn: Drawn
     contours: tuple[Contour, ...]
     edges: tuple[Edge, ...]
     band: BandAreas | None
     water_m2: float
 
 
-def lake_map(surface: Surface, band: Band | None = None, cells: int = 4000, unit_m: float = 1.0) -> LakeMap:
-    """The map of a lake on about so many places, its lines at depths that are round in a unit of so many metres.
-
-    Raises ValueError naming what cannot be accepted.
-    """
-    grid, sd = on_a_grid(surface, cells)
+def lake_map(drawn: Drawn, band: Band | None = None, unit_m: float = 1.0) -> LakeMap:
+    """The map of a lake that is on a grid, its lines at depths that are round in a unit of so many metres."""
+    grid, sd, shore = drawn.grid, drawn.sd_m, drawn.surface.shore
     depths = depths_between(grid, unit_m=unit_m)
     lines = [
         part for depth in depths for line in isobath(grid, depth) for part in _parted(grid, sd, line, depth, depths[0])
     ]
-    water = int(np.isfinite(grid.depth_m).sum()) * grid.cell_m**2
-    if surface.shore is not None:
-        water = float(surface.shore.polygon.area)
+    water = float(np.isfinite(grid.depth_m).sum()) * grid.cell_m**2 if shore is None else float(shore.polygon.area)
     areas = None if band is None else _band_areas(grid, sd, band)
-    return LakeMap(grid, sd, tuple(lines), tuple(edges(grid)), areas, water)
+    return LakeMap(drawn, tuple(lines), tuple(edges(grid)), areas, water)
 
 
 def _band_areas(grid: Grid, sd: Array, band: Band) -> BandAreas:

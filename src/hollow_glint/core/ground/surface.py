@@ -169,6 +169,22 @@ class Surface:
             variance[part] = own - np.einsum("bi,bi->b", across, solved[..., 1])
         return mean, self.field.stretch * np.sqrt(np.maximum(variance, 0.0))
 
+    def is_more_of(self, before: Surface) -> bool:
+        """Whether this is an earlier surface with soundings put in by `with_sounding`, or that surface itself."""
+        return self.covariance is before.covariance and self.depth.size >= before.depth.size
+
+    def reached_since(self, before: Surface, place: Array) -> NDArray[np.bool_]:
+        """At which places (m, 2) the depth may differ from an earlier surface's: those with a new sounding among the
+        values that tell them."""
+        if self.is_exact or before.is_exact:
+            return np.ones(place.shape[0], dtype=np.bool_)
+        assert self._tree is not None
+        new = self.place[before.depth.size :]
+        if new.size == 0:
+            return np.zeros(place.shape[0], dtype=np.bool_)
+        farthest = np.asarray(self._tree.query(place, k=NEIGHBOURS)[0])[:, -1]
+        return np.asarray(cKDTree(new).query(place)[0] <= farthest + 1e-9)
+
     def covariance_between(self, a: Array, b: Array) -> Array:
         """Covariance [m^2] of the depths at places (m, 2) and (k, 2), as the soundings leave it: by the likeliest
         covariance, and by the soundings nearest to the second places where there are many."""

@@ -13,7 +13,7 @@ import numpy as np
 
 from ..checks import number
 from ..fields import Pattern, Span, Text, check_fields
-from ..ground.contours import on_a_grid
+from ..ground.contours import Drawn
 from ..ground.edges import falls as falls_of
 from ..ground.regression import Array
 from ..ground.soundings import FAR_M, THIN_ICE, Structure
@@ -85,15 +85,16 @@ class Bed:
 
 
 def start_places(
-    surface: Surface, band: Band, bed: Bed | None = None, count: int = 6, apart_m: float = 40.0
+    drawn: Drawn, band: Band, bed: Bed | None = None, count: int = 6, apart_m: float = 40.0
 ) -> list[StartPlace]:
-    """The best `count` places, best first, none nearer to another than `apart_m` [m]; fewer where there are no more.
+    """The best `count` places of a lake on a grid, best first, none nearer to another than `apart_m` [m]; fewer where
+    there are no more.
 
     Raises ValueError naming what is outside its span.
     """
     number("count", count, 1, 50)
     number("apart_m", apart_m, 1.0, 10_000.0, "m")
-    grid, sd = on_a_grid(surface)
+    grid, sd = drawn.grid, drawn.sd_m
     water = np.isfinite(grid.depth_m.ravel())
     judged = _Judged(
         grid.places[water],

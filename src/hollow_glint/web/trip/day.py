@@ -11,7 +11,6 @@ from flask import Response
 
 from ...core.checks import InputError
 from ...core.fields import from_fields
-from ...core.ground.contours import on_a_grid
 from ...core.ground.lake import Lake
 from ...core.ground.lake_map import lake_map
 from ...core.ground.next_sounding import next_soundings
@@ -52,7 +51,7 @@ from .lake_contract import (
     TripDayFields,
 )
 from .lake_files import waypoints_file
-from .lakes import surface_of
+from .lakes import drawn, surface_of
 from .rig_contract import RowPath
 
 api = StepBlueprint("trip_day", __name__, "Trip")
@@ -73,22 +72,22 @@ def _area(area: shapely.MultiPolygon, size_m2: float) -> dict[str, Any]:
 @api.get("/lakes/<int:lake_id>/map", responses=answers(200, MapOut, 404, 422))
 def get_map(path: LakePath, query: MapQuery) -> dict[str, Any]:
     """A lake as it is drawn, with what is a guess told apart; with a band of depths if one is asked for."""
-    _, surface = surface_of(path.lake_id)
-    if surface is None:
+    _, sheet = drawn(path.lake_id, query.cells)
+    if sheet is None:
         nothing: dict[str, Any] = {"contours": [], "edges": [], "likely": None, "possible": None, "water_m2": 0.0}
         return {"grid": None, **nothing}
     if (query.from_m is None) != (query.to_m is None):
         raise InputError("from_m and to_m belong together: one of them is missing")
     band = None if query.from_m is None or query.to_m is None else Band(query.from_m, query.to_m)
-    found = lake_map(surface, band, query.cells, UNITS[query.lines])
-    grid, areas = found.grid, found.band
+    found = lake_map(sheet, band, UNITS[query.lines])
+    grid, areas = sheet.grid, found.band
     depth = grid.depth_m.ravel()
     return {
         "grid": {
             "west_m": grid.west_m, "south_m": grid.south_m, "cell_m": grid.cell_m,
             "rows": grid.depth_m.shape[0], "columns": grid.depth_m.shape[1],
             "depth_m": [round(float(one), 2) if np.isfinite(one) else None for one in depth],
-            "sd_m": [round(float(one), 2) for one in found.sd_m.ravel()],
+            "sd_m": [round(float(one), 2) for one in sheet.sd_m.ravel()],
         },
         "contours": [
             {"depth_m": one.depth_m, "line": _flat(one.line), "is_sure": one.is_sure} for one in found.contours
@@ -103,11 +102,10 @@ def get_map(path: LakePath, query: MapQuery) -> dict[str, Any]:
 @api.get("/lakes/<int:lake_id>/teaches", responses=answers(200, TeachOut, 404, 422))
 def where_to_sound(path: LakePath, query: TeachQuery) -> dict[str, Any]:
     """Where one more sounding within reach would decide most of the water, in or out of a band."""
-    _, surface = surface_of(path.lake_id)
-    if surface is None:
+    _, sheet = drawn(path.lake_id, TEACH_CELLS)
+    if sheet is None:
         return {"places": []}
-    band = Band(query.from_m, query.to_m)
-    grid, _ = on_a_grid(surface, TEACH_CELLS)
+    surface, grid, band = sheet.surface, sheet.grid, Band(query.from_m, query.to_m)
     water = grid.places[np.isfinite(grid.depth_m.ravel())]
     here = np.array([query.east_m, query.north_m])
     near = water[np.linalg.norm(water - here, axis=1) <= query.reach_m]
@@ -131,9 +129,9 @@ def where_to_sound(path: LakePath, query: TeachQuery) -> dict[str, Any]:
 @api.post("/lakes/<int:lake_id>/start-places", responses=answers(200, StartOut, 404, *BODY))
 def find_start_places(path: LakePath, body: StartWanted) -> dict[str, Any]:
     """The best places to start at in a band, each with its reasons."""
-    _, surface = surface_of(path.lake_id)
+    _, sheet = drawn(path.lake_id)
     band = Band(body.from_m, body.to_m)
-    if surface is None:
+    if sheet is None:
         return {"places": []}
     store = database()
     fished = [one.thing for one in lake_things.every(store, FishedPlace, path.lake_id) if one.thing.how == "fished"]
@@ -143,8 +141,8 @@ def find_start_places(path: LakePath, body: StartWanted) -> dict[str, Any]:
         [one.on(body.date) for one in fished],
     )
     if body.at:
-        return plain({"places": judged_places(surface, band, body.at, bed)}, StartOut)
-    return plain({"places": start_places(surface, band, bed, body.count, body.apart_m)}, StartOut)
+        return plain({"places": judged_places(sheet.surface, band, body.at, bed)}, StartOut)
+    return plain({"places": start_places(sheet, band, bed, body.count, body.apart_m)}, StartOut)
 
 
 @api.get("/lakes/<int:lake_id>/day", responses=answers(200, DayOut, 404))

@@ -149,7 +149,7 @@ class MapQuery(Described):
     model_config = ConfigDict(extra="forbid")
     from_m: DepthAsked | None = None
     to_m: DepthAsked | None = None
-    cells: int = Field(4000, ge=100, le=20_000)
+    cells: int = Field(6000, ge=100, le=20_000)
     lines: Literal["m", "ft"] = Field("m", description="In what the depths of the lines are round")
 
 

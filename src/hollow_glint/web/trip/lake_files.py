@@ -11,7 +11,6 @@ from flask import Response
 
 from ...core.checks import InputError
 from ...core.fields import from_fields
-from ...core.ground.contours import Grid
 from ...core.ground.lake import Lake
 from ...core.ground.lake_map import lake_map
 from ...core.ground.plane import Plane
@@ -29,7 +28,7 @@ from ..database import database, utc
 from ..files import attachment
 from ..working import teller
 from .lake_contract import FileAsked, FileLooked, FileOut, FileWanted, LakePath, SniffedOut
-from .lakes import surface_of
+from .lakes import drawn
 
 api = StepBlueprint("lake_files", __name__, "Lakes")
 MOST_KEPT = 12_000  # soundings of one file; more are thinned
@@ -71,17 +70,15 @@ def take_file(path: LakePath, body: FileWanted) -> dict[str, Any]:
     kept = lakes.get(store, path.lake_id)
     found = _read(body, _plane_for(kept.lake, body), tell)
     refused = {"refused": [vars(one) for one in found.refused[:MOST_TOLD]], "refused_count": len(found.refused)}
-    good = len(found.soundings)
+    good = len(found)
     if good == 0 or (found.refused and body.rest == "ask"):
         words = "{good} lines can be taken, {bad} cannot. Nothing was taken in." if good else "No line can be taken in."
         values = {"good": Quantity(good, "count"), "bad": Quantity(len(found.refused), "count")}
         said = Sentence(words, values)
         return plain({"taken": 0, "good": good, **refused, "left_out": 0, "said": said, "survey": None}, FileOut)
-    fewer = thinned(
-        [(one.east_m, one.north_m) for one in found.soundings], [one.depth_m for one in found.soundings], MOST_KEPT
-    )
+    fewer = thinned(found.place, found.depth_m, MOST_KEPT)
     tell(0.95)
-    chosen = [found.soundings[i] for i in fewer.kept]
+    chosen = found.soundings(fewer.kept)
     said = _said(good, fewer)
     survey = lake_things.add_survey(store, path.lake_id, body.name, utc(), said.text, chosen)
     left_out = good - len(chosen)
@@ -100,16 +97,12 @@ def _read(body: FileWanted, plane: Plane, tell: Any) -> Taken:
     if kind == "gpx":
         return soundings_gpx.read(text, plane)[0]
     if kind == "grid":
-        return Taken(_of_grid(ascii_grid.read(text)), ())
+        grid = ascii_grid.read(text)
+        known = np.isfinite(grid.depth_m.ravel())
+        return Taken(grid.places[known], grid.depth_m.ravel()[known], (), ())
     if body.columns is None:
         raise InputError("columns is null: accepted is which column is which, as a look at the file proposes it")
     return soundings_csv.read(text, from_fields(Columns, body.columns.model_dump(), "columns"), plane, tell)
-
-
-def _of_grid(grid: Grid) -> tuple[Sounding, ...]:
-    known = np.isfinite(grid.depth_m.ravel())
-    places, depths = grid.places[known], grid.depth_m.ravel()[known]
-    return tuple(Sounding(float(e), float(n), float(d), "sonar") for (e, n), d in zip(places, depths, strict=True))
 
 
 def _said(good: int, fewer: Thinned) -> Sentence:
@@ -131,22 +124,22 @@ def _said(good: int, fewer: Thinned) -> Sentence:
 @api.get("/lakes/<int:lake_id>/file", responses=answers(200, None, 404, 422))
 def give_file(path: LakePath, query: FileAsked) -> Response:
     """A lake as a file: its soundings as CSV or GPX, its lines and the band as GeoJSON, its depths as an ESRI grid."""
-    lake, surface = surface_of(path.lake_id)
+    lake, sheet = drawn(path.lake_id)
     soundings = [Sounding(e, n, d) for e, n, d in lake_things.depths(database(), path.lake_id)]
     if query.kind == "csv":
         return attachment(soundings_csv.write(soundings, lake.plane), lake.name, "soundings", "csv")
     if query.kind == "gpx":
         return attachment(soundings_gpx.write([], soundings, lake.plane), lake.name, "soundings", "gpx")
-    if surface is None:
+    if sheet is None:
         raise InputError(f"kind is {query.kind!r}: nothing was sounded here yet, so there is no map to give out")
     band = None if query.from_m is None or query.to_m is None else Band(query.from_m, query.to_m)
-    drawn = lake_map(surface, band)
+    found = lake_map(sheet, band)
     if query.kind == "grid":
-        return attachment(ascii_grid.write(drawn.grid), lake.name, "depths", "asc")
+        return attachment(ascii_grid.write(sheet.grid), lake.name, "depths", "asc")
     plane = lake.plane
-    features = [geojson.line(plane, one.line, depth_m=one.depth_m, sure=one.is_sure) for one in drawn.contours]
-    if drawn.band is not None and band is not None:
-        for words, area in (("likely", drawn.band.likely), ("possible", drawn.band.possible)):
+    features = [geojson.line(plane, one.line, depth_m=one.depth_m, sure=one.is_sure) for one in found.contours]
+    if found.band is not None and band is not None:
+        for words, area in (("likely", found.band.likely), ("possible", found.band.possible)):
             told = {"from_m": band.from_m, "to_m": band.to_m, "in_band": words}
             features.append(geojson.area(plane, area, **told))
     return attachment(geojson.write(features), lake.name, "lake", "geojson")

@@ -7,6 +7,7 @@ from typing import Any
 from flask import Response, current_app
 
 from ...core.fields import from_fields
+from ...core.ground.contours import Drawn
 from ...core.ground.lake import Lake, drawn_shore
 from ...core.ground.soundings import Sounding, Structure
 from ...core.ground.surface import Surface
@@ -39,12 +40,19 @@ from .lake_contract import (
 from .surfaces import Surfaces
 
 api = StepBlueprint("lakes", __name__, "Lakes")
+CELLS = 6000  # places of a map, unless it is asked for otherwise
 
 
 def surface_of(lake_id: int) -> tuple[Lake, Surface | None]:
     """A lake and its depth surface; None where nothing was sounded. Raises NotFound."""
     surfaces: Surfaces = current_app.config["surfaces"]
     return surfaces.of(database(), lake_id)
+
+
+def drawn(lake_id: int, cells: int = CELLS) -> tuple[Lake, Drawn | None]:
+    """A lake and its surface on a grid; None where nothing was sounded. Raises NotFound."""
+    surfaces: Surfaces = current_app.config["surfaces"]
+    return surfaces.drawn(database(), lake_id, cells)
 
 
 def _out(kept: KeptLake) -> dict[str, Any]:

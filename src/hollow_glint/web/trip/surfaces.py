@@ -9,6 +9,7 @@ import threading
 from collections import OrderedDict
 from dataclasses import dataclass
 
+from ...core.ground.contours import Drawn, on_a_grid
 from ...core.ground.lake import Lake
 from ...core.ground.surface import Surface
 from ...store import lake_things, lakes
@@ -32,6 +33,7 @@ class Surfaces:
 
     def __init__(self) -> None:
         self._fitted: OrderedDict[int, _Fitted] = OrderedDict()
+        self._drawn: OrderedDict[tuple[int, int], Drawn] = OrderedDict()
         self._lock = threading.Lock()
 
     def of(self, database: Database, lake_id: int) -> tuple[Lake, Surface | None]:
@@ -49,6 +51,22 @@ class Surfaces:
             while len(self._fitted) > MOST_LAKES:
                 self._fitted.popitem(last=False)
         return lake, fitted.surface
+
+    def drawn(self, database: Database, lake_id: int, cells: int) -> tuple[Lake, Drawn | None]:
+        """A lake and its surface on a grid of about so many places; None where nothing was sounded. Raises NotFound."""
+        lake, surface = self.of(database, lake_id)
+        if surface is None:
+            return lake, None
+        key = lake_id, cells
+        with self._lock:
+            before = self._drawn.get(key)
+        found = before if before is not None and before.surface is surface else on_a_grid(surface, cells, before)
+        with self._lock:
+            self._drawn[key] = found
+            self._drawn.move_to_end(key)
+            while len(self._drawn) > 2 * MOST_LAKES:
+                self._drawn.popitem(last=False)
+        return lake, found
 
     @staticmethod
     def _made(lake: Lake, depths: Depths, known: _Fitted | None) -> Surface:
