@@ -298,7 +298,13 @@
   });
 </script>
 
-<div class="map" bind:this={box} class:drawing={trip.tool !== "look"} data-testid="lake-map">
+<div
+  class="map"
+  bind:this={box}
+  class:small={size.width < 480}
+  class:drawing={trip.tool !== "look"}
+  data-testid="lake-map"
+>
   <button
     class="sheet"
     type="button"
@@ -601,6 +607,17 @@
     background: var(--action);
     outline: 2px solid var(--action);
     box-sizing: border-box;
+  }
+
+  .small .place:not(.other)::before {
+    left: calc(50% - 12px);
+    top: calc(50% - 12px);
+    width: 24px;
+    height: 24px;
+  }
+
+  .small .place {
+    font-size: 0.85rem;
   }
 
   .place.chosen::before {

@@ -20,6 +20,8 @@
   import TakeIn from "./TakeIn.svelte";
   import { trip } from "./trip.svelte";
 
+  let { another }: { another: () => void } = $props();
+
   type Put = "depth" | "structure" | "ice" | "fished" | "hole" | "landing";
   const PUTS: { value: Put; label: string }[] = [
     { value: "depth", label: "Depth" },
@@ -358,6 +360,7 @@
 <section aria-label="The lake itself">
   <h2>The lake itself</h2>
   <div class="do">
+    <button onclick={another}>Another lake</button>
     <button
       onclick={() => (trip.tool = trip.tool === "shore" ? "look" : "shore")}
       aria-pressed={trip.tool === "shore"}

@@ -2,7 +2,7 @@
   // Which unit hangs on which battery, when that is dead, and what would keep it alive; the batteries and their record.
   import { api, ifMatch, ok, words } from "../../lib/api/client";
   import { limits } from "../../lib/api/limits";
-  import type { Alive, Battery, BatteryFields, TripDay } from "../../lib/api/types";
+  import type { Battery, BatteryFields, TripDay } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import Measured from "../../lib/controls/Measured.svelte";
   import NumberKnob from "../../lib/controls/NumberKnob.svelte";
@@ -13,7 +13,7 @@
   import { type Measure, sentence, trim } from "../../lib/units";
   import { when } from "../../lib/when";
   import { world } from "../../lib/world.svelte";
-  import { trip } from "./trip.svelte";
+  import { batteryFields, trip } from "./trip.svelte";
 
   type Powered = TripDay["powered"][number];
   const FIELDS = limits.BatteryFields;
@@ -28,11 +28,6 @@
     sentence(one.text, one.values, system);
 
   let trouble = $state("");
-  let alive: (Alive | null)[] = $state.raw([]);
-  const fields = ({ id: _, version: __, notes: ___, left_by_age: ____, ...rest }: Battery): BatteryFields =>
-    rest;
-  const batteryOf = (one: Powered) => trip.batteries.find(({ id }) => id === one.battery);
-  const unitOf = (one: Powered) => world.units.find(({ id }) => id === one.unit);
 
   async function attempt(work: () => Promise<unknown>) {
     trouble = "";
@@ -42,42 +37,6 @@
       trouble = words(problem);
     }
   }
-
-  // How long each lives, whenever anything of it changes.
-  let asked = 0;
-  $effect(() => {
-    const mine = ++asked;
-    const spares = trip.batteries.filter((one) => one.spare).map(fields);
-    const wanted = day.powered.map((one) => ({ one, battery: batteryOf(one), unit: unitOf(one) }));
-    const sunset = trip.plan?.sun.sunset_min ?? null;
-    void Promise.all(
-      wanted.map(({ one, battery, unit }) =>
-        battery && unit
-          ? ok(
-              api.POST("/api/trip/alive", {
-                body: {
-                  battery: fields(battery),
-                  spares: battery.spare ? [] : spares,
-                  dark_a: unit.draw_a + one.extra_a,
-                  light_a: unit.light_a,
-                  begins_min: day.begins_min,
-                  ends_min: day.ends_min,
-                  temperature_c: day.temperature_c,
-                  brightness: one.brightness,
-                  sunset_min: sunset,
-                  turned_down: one.turned_down,
-                  volts: battery.notes[0]?.what === "volts" ? battery.notes[0].volts : null,
-                },
-              }),
-            )
-          : null,
-      ),
-    )
-      .then((found) => {
-        if (mine === asked) alive = found;
-      })
-      .catch((problem: unknown) => (trouble = words(problem)));
-  });
 
   const set = (k: number, patch: Partial<Powered>) =>
     trip.set({ powered: day.powered.map((one, i) => (i === k ? { ...one, ...patch } : one)) });
@@ -183,7 +142,7 @@
 
 <Trouble words={trouble} />
 {#each day.powered as one, k (k)}
-  {@const found = alive[k]}
+  {@const found = trip.alive[k]}
   <section class="unit" class:dead={found?.lives === "no"} aria-label="Unit {k + 1}">
     <div class="row">
       <label class="field"
@@ -206,7 +165,7 @@
     {#if found}
       <p class="words"><strong>{say(found.said)}</strong></p>
       {#each found.helps as help (help.text)}<p class="help">{say(help)}</p>{/each}
-    {:else if !batteryOf(one) || !unitOf(one)}
+    {:else if !trip.batteryOf(one) || !trip.unitOf(one)}
       <p>This unit or battery is not here any more. Choose another.</p>
     {/if}
     <NumberKnob
@@ -268,7 +227,9 @@
           aria-expanded={metered === battery.id}
           >Read volts<span class="unseen"> of {battery.name}</span></button
         >
-        <button onclick={() => (form = { id: battery.id, version: battery.version, fields: fields(battery) })}
+        <button
+          onclick={() =>
+            (form = { id: battery.id, version: battery.version, fields: batteryFields(battery) })}
           >Change<span class="unseen"> {battery.name}</span></button
         >
         <RemoveButton what="Remove {battery.name}" remove={() => remove(battery)} />

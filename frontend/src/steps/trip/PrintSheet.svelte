@@ -121,16 +121,20 @@
             <td
               >{judged ? judged.why.slice(1).map(say).join(" ") : ""}
               {#each plan.warnings.filter((one) => one.at === n && one.kind !== "unmeasured") as one (one.said.text)}<b
-                  >{say(one.said)}</b
-                >
-              {/each}{#if plan.warnings.some((one) => one.at === n && one.kind === "unmeasured")}<b
-                  >Ice not measured.</b
+                  class="mind">{say(one.said)}</b
+                >{/each}{#if plan.warnings.some((one) => one.at === n && one.kind === "unmeasured")}<b
+                  class="mind">Ice not measured.</b
                 >{/if}</td
             >
           </tr>
         {/each}
       </tbody>
     </table>
+    {#each trip.alive as one, k (k)}
+      {#if one && one.lives !== "yes"}
+        <p><b>{trip.batteryOf(day.powered[k]!)?.name}:</b> {say(one.said)} {one.helps.map(say).join(" ")}</p>
+      {/if}
+    {/each}
     {#each failed as one (`${one.item.id} ${one.check}`)}
       <p><b>{one.item.name}</b> failed "{one.check}" and was not retested. {one.note}</p>
     {/each}
@@ -168,12 +172,21 @@
       border-collapse: collapse;
     }
 
+    td:nth-child(2) {
+      white-space: nowrap;
+    }
+
     th,
     td {
       padding: 1.5pt 4pt;
       border-bottom: 0.5pt solid #777;
       text-align: left;
       vertical-align: top;
+    }
+
+    .mind {
+      display: inline-block;
+      margin-right: 3pt;
     }
 
     ul {

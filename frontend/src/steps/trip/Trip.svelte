@@ -10,6 +10,7 @@
   import Waiting from "../../lib/controls/Waiting.svelte";
   import { differences } from "../../lib/differences";
   import { prefs } from "../../lib/prefs.svelte";
+  import Before from "./Before.svelte";
   import DayPanel from "./DayPanel.svelte";
   import Here from "./Here.svelte";
   import LakeMap from "./LakeMap.svelte";
@@ -116,7 +117,6 @@
             {#each trip.lakes as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
           </select>
         {/if}
-        <button onclick={() => (adding = true)}>Another lake</button>
         <span class="grow"></span>
         <span class="soft" role="status">{trip.saved ? "" : "Keeping the day…"}</span>
         <button class="primary" onclick={() => window.print()}>Print the day</button>
@@ -135,6 +135,7 @@
           take={() => attempt(() => trip.takeTheirs())}
         />
       {/if}
+      <Before go={(to) => (part = to)} />
       <Tabs id="trip-part" label="The trip" tabs={PARTS} current={part} choose={(key) => (part = key)} />
       <div class="panel" {...panelOf("trip-part", part)}>
         {#if part === "day"}
@@ -146,7 +147,7 @@
         {:else if part === "rig"}
           <RigPanel />
         {:else}
-          <LakePanel />
+          <LakePanel another={() => (adding = true)} />
         {/if}
         <Sources of="trip" />
       </div>
@@ -208,11 +209,15 @@
 
   @media (max-width: 760px) {
     .trip {
-      grid-template-columns: minmax(0, 1fr);
-      grid-auto-rows: auto;
-      align-content: start;
+      display: flex;
+      flex-direction: column;
       overflow: auto;
       padding: 8px;
+    }
+
+    .left,
+    .right {
+      flex: none;
     }
 
     .left {

@@ -1,7 +1,9 @@
 // The trip as it stands on the page: the lake with its map, the coming day and what it comes to.
 import { api, ifMatch, ok, Problem, words } from "../../lib/api/client";
 import type {
+  Alive,
   Battery,
+  BatteryFields,
   DayPlace,
   Lake,
   LakeFields,
@@ -16,12 +18,25 @@ import type {
 import { latest } from "../../lib/latest";
 import { prefs } from "../../lib/prefs.svelte";
 import { Wait } from "../../lib/wait.svelte";
+import { world } from "../../lib/world.svelte";
 
 const KEPT = "hollow-glint lake";
 const PROPOSED = 6;
+const APART_M = 60; // proposals closer together are one place
 const SAVES_AFTER_MS = 500;
 const HELD_EVERY_MS = 120;
 const REACH_M = 600; // how far one would walk for a hole that teaches
+
+type Powered = TripDay["powered"][number];
+
+/** A battery as it is sent. */
+export const batteryFields = ({
+  id: _,
+  version: __,
+  notes: ___,
+  left_by_age: ____,
+  ...fields
+}: Battery): BatteryFields => fields;
 
 /** What one is about to put on the map. */
 type Tool = "look" | "sounding" | "structure" | "ice" | "fished" | "shore";
@@ -38,6 +53,8 @@ class Trip {
   /** Reasons of the places that were chosen, in the order of the day's places. */
   judged: StartPlace[] = $state.raw([]);
   teach: TeachPlace[] = $state.raw([]);
+  /** How long each unit of the day lives on its battery; null where either is gone. */
+  alive: (Alive | null)[] = $state.raw([]);
   batteries: Battery[] = $state.raw([]);
   batteryCautions: string[] = $state.raw([]);
   rig: Rig | null = $state.raw(null);
@@ -84,6 +101,7 @@ class Trip {
     this.batteries = batteries;
     this.batteryCautions = cautions;
     this.rig = rig;
+    if (this.plan) this.alive = (await this.askAlive()) ?? this.alive;
   }
 
   async open(lake: Lake) {
@@ -130,9 +148,44 @@ class Trip {
 
   private async replan() {
     const plan = this.day && (await this.askPlan(this.day));
-    if (plan) this.plan = plan;
+    if (!plan) return;
+    this.plan = plan;
     this.trouble = "";
+    const alive = await this.askAlive();
+    if (alive) this.alive = alive;
   }
+
+  batteryOf = (one: Powered) => this.batteries.find(({ id }) => id === one.battery);
+  unitOf = (one: Powered) => world.units.find(({ id }) => id === one.unit);
+
+  private readonly askAlive = latest(() => {
+    const day = this.day!;
+    const spares = this.batteries.filter((one) => one.spare);
+    return Promise.all(
+      day.powered.map((one) => {
+        const [battery, unit] = [this.batteryOf(one), this.unitOf(one)];
+        if (!battery || !unit) return null;
+        const note = battery.notes[0];
+        return ok(
+          api.POST("/api/trip/alive", {
+            body: {
+              battery: batteryFields(battery),
+              spares: battery.spare ? [] : spares.map(batteryFields),
+              dark_a: unit.draw_a + one.extra_a,
+              light_a: unit.light_a,
+              begins_min: day.begins_min,
+              ends_min: day.ends_min,
+              temperature_c: day.temperature_c,
+              brightness: one.brightness,
+              sunset_min: this.plan?.sun.sunset_min ?? null,
+              turned_down: one.turned_down,
+              volts: note?.what === "volts" ? note.volts : null,
+            },
+          }),
+        );
+      }),
+    );
+  });
 
   private readonly askMap = latest((from_m: number, to_m: number) =>
     Promise.all([
@@ -147,7 +200,7 @@ class Trip {
       ok(
         api.POST("/api/lakes/{lake_id}/start-places", {
           params: this.params(),
-          body: { from_m, to_m, date: this.day!.date, count: PROPOSED + 4, apart_m: 40, at: [] },
+          body: { from_m, to_m, date: this.day!.date, count: PROPOSED + 4, apart_m: APART_M, at: [] },
         }),
       ),
       ok(

@@ -212,6 +212,8 @@ def _said(day: Day, sun: SunTimes, planned: Planned) -> tuple[Sentence, ...]:
     if planned.no_time:
         words = "{left} places do not fit the day." if len(planned.no_time) > 1 else "One place does not fit the day."
         said.append(Sentence(words, {"left": Quantity(len(planned.no_time), "count")}))
-    if sun.light(planned.back_min) != "day":
-        said.append(Sentence("You come back in the dark: bring a light for each."))
+    light = sun.light(planned.back_min)
+    if light != "day":
+        when = "in the dark" if light == "night" else "in half light"
+        said.append(Sentence(f"You come back {when}: bring a lamp for each."))
     return tuple(said)
