@@ -42,6 +42,8 @@
   const sun = $derived(trip.plan?.sun);
   const sunWords = $derived.by(() => {
     if (!sun) return "";
+    if (trip.lake?.latitude === null)
+      return "Say where the lake lies, under Lake: then sunrise and dusk stand here.";
     if (sun.sunrise_min === null || sun.sunset_min === null)
       return sun.noon_up ? "The sun does not set on that day." : "The sun does not rise on that day.";
     const dusk = sun.dusk_min === null ? "" : `, dark from ${timeOfDay(sun.dusk_min)}`;

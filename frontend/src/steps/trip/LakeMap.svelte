@@ -43,7 +43,11 @@
     };
     const shore = lake?.shore_m ?? [];
     for (let i = 0; i + 1 < shore.length; i += 2) add(shore[i]!, shore[i + 1]!);
-    if (shore.length === 0) for (const one of trip.things?.soundings ?? []) add(one.east_m, one.north_m);
+    const grid = trip.map?.grid;
+    if (shore.length === 0 && grid) {
+      add(grid.west_m, grid.south_m);
+      add(grid.west_m + grid.cell_m * (grid.columns - 1), grid.south_m + grid.cell_m * (grid.rows - 1));
+    }
     for (const one of trip.things?.holes ?? []) add(one.east_m, one.north_m);
     add(...trip.start);
     if (east.length < 2) return null;
@@ -55,14 +59,26 @@
     };
   });
 
-  const fit = () =>
-    (view = bounds ? whole(bounds, size) : { east: trip.start[0], north: trip.start[1], scale: 1 });
+  function fit() {
+    view = bounds ? whole(bounds, size) : { east: trip.start[0], north: trip.start[1], scale: 1 };
+    byHand = false;
+  }
+
+  /** Whether somebody has moved it since it was seen whole. */
+  let byHand = false;
+  function look(next: View) {
+    view = next;
+    byHand = true;
+  }
 
   // A lake that is opened is seen whole; afterwards it stays where it was put.
-  let shownLake: number | null = null;
+  let shownLake = "";
   $effect(() => {
-    if (size.width === 0 || !lake || !trip.things || shownLake === lake.id) return;
-    shownLake = lake.id;
+    if (size.width === 0 || !lake || !trip.things) return;
+    // A lake without a shore is as large as the sheet that was sounded, which comes with its map.
+    const now = `${lake.id} ${lake.shore_m.length > 0 || Boolean(trip.map?.grid)}`;
+    if (shownLake === now) return;
+    shownLake = now;
     fit();
   });
 
@@ -148,7 +164,7 @@
   };
   const inSight = (east: number, north: number) => {
     const [x, y] = toPixel(view, size, east, north);
-    return x > -30 && y > -30 && x < size.width + 30 && y < size.height + 30;
+    return x > 0 && y > 0 && x < size.width && y < size.height;
   };
 
   // Fingers on the sheet: one moves it, two bring it nearer.
@@ -184,15 +200,13 @@
         Math.hypot(now.x - other.x, now.y - other.y) /
         Math.max(Math.hypot(before.x - other.x, before.y - other.y), 1);
       const middle = { x: (now.x + other.x) / 2, y: (now.y + other.y) / 2 };
-      view = moved(
-        zoomed(view, size, factor, middle.x, middle.y),
-        (now.x - before.x) / 2,
-        (now.y - before.y) / 2,
+      look(
+        moved(zoomed(view, size, factor, middle.x, middle.y), (now.x - before.x) / 2, (now.y - before.y) / 2),
       );
     } else if (trip.tool === "shore") {
       drawn = [...drawn, toPlace(view, size, now.x, now.y)];
     } else {
-      view = moved(view, now.x - before.x, now.y - before.y);
+      look(moved(view, now.x - before.x, now.y - before.y));
     }
     fingers = fingers.map((one) => (one.id === event.pointerId ? { id: one.id, ...now } : one));
   }
@@ -210,10 +224,10 @@
   function wheel(event: WheelEvent) {
     event.preventDefault();
     const { x, y } = local(event);
-    view = zoomed(view, size, Math.exp(-event.deltaY / 400), x, y);
+    look(zoomed(view, size, Math.exp(-event.deltaY / 400), x, y));
   }
 
-  const nearer = (factor: number) => (view = zoomed(view, size, factor, size.width / 2, size.height / 2));
+  const nearer = (factor: number) => look(zoomed(view, size, factor, size.width / 2, size.height / 2));
   const STEP = 60;
 
   function key(event: KeyboardEvent) {
@@ -221,7 +235,7 @@
     const pan = { ArrowLeft: [STEP, 0], ArrowRight: [-STEP, 0], ArrowUp: [0, STEP], ArrowDown: [0, -STEP] }[
       event.key
     ];
-    if (pan) view = moved(view, pan[0]!, pan[1]!);
+    if (pan) look(moved(view, pan[0]!, pan[1]!));
     else if (event.key === "+" || event.key === "=") nearer(1.3);
     else if (event.key === "-") nearer(1 / 1.3);
     else if (event.key === "0") fit();
@@ -233,10 +247,20 @@
   // A place of the day under the finger.
   let grabbed: { k: number; x: number; y: number; moved: boolean } | null = null;
 
+  /** Where fingertips overlap, the place whose middle is nearest is meant. */
+  function nearestPlace(x: number, y: number, under: number): number {
+    const away = places.map((one) => {
+      const [px, py] = toPixel(view, size, one.east_m, one.north_m);
+      return Math.hypot(px - x, py - y);
+    });
+    return away.reduce((best, one, k) => (one < away[best]! ? k : best), under);
+  }
+
   function grab(event: PointerEvent, k: number) {
     if (event.button > 0) return;
     (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
-    grabbed = { k, ...local(event), moved: false };
+    const there = local(event);
+    grabbed = { k: nearestPlace(there.x, there.y, k), ...there, moved: false };
   }
 
   function drag(event: PointerEvent) {
@@ -289,9 +313,13 @@
   onMount(() => {
     const watch = new ResizeObserver(() => {
       const next = { width: box.clientWidth, height: box.clientHeight };
-      const first = size.width === 0;
+      const before = size.width;
+      const first = before === 0;
       size = next;
-      if (!first && shownLake !== null) view = { ...view };
+      if (first || !shownLake) return;
+      // As it was seen: whole, or as near as it was put.
+      if (byHand) view = { ...view, scale: (view.scale * next.width) / before };
+      else fit();
     });
     watch.observe(box);
     return () => watch.disconnect();
@@ -364,30 +392,37 @@
   <span class="landing" style={put(...trip.start)}><span class="unseen">The landing</span></span>
 
   {#each trip.others as one (`${one.east_m} ${one.north_m}`)}
-    <button
-      class="place other"
-      style={put(one.east_m, one.north_m)}
-      aria-label="Take in another place, {depth(one.depth_m, system)} deep, worth {trim(one.worth, 1)} of 10"
-      onclick={() => trip.takeIn(one)}
-    ></button>
+    {#if inSight(one.east_m, one.north_m)}
+      <button
+        class="place other"
+        style={put(one.east_m, one.north_m)}
+        aria-label="Take in another place, {depth(one.depth_m, system)} deep, worth {trim(
+          one.worth,
+          1,
+        )} of 10"
+        onclick={() => trip.takeIn(one)}
+      ></button>
+    {/if}
   {/each}
   {#each places as one, k (k)}
-    <button
-      class="place"
-      class:out={one.out}
-      class:late={!one.out && !turn.has(k)}
-      class:chosen={trip.chosen === k}
-      style={put(...at(k))}
-      aria-label={told(k)}
-      onpointerdown={(event) => grab(event, k)}
-      onpointermove={drag}
-      onpointerup={drop}
-      onpointercancel={drop}
-      onfocus={() => (trip.chosen = k)}
-      onkeydown={(event) => placeKey(event, k)}
-    >
-      {one.name || letter(k)}
-    </button>
+    {#if trip.held?.k === k || inSight(one.east_m, one.north_m)}
+      <button
+        class="place"
+        class:out={one.out}
+        class:late={!one.out && !turn.has(k)}
+        class:chosen={trip.chosen === k}
+        style={put(...at(k))}
+        aria-label={told(k)}
+        onpointerdown={(event) => grab(event, k)}
+        onpointermove={drag}
+        onpointerup={drop}
+        onpointercancel={drop}
+        onfocus={() => (trip.chosen = k)}
+        onkeydown={(event) => placeKey(event, k)}
+      >
+        {one.name || letter(k)}
+      </button>
+    {/if}
   {/each}
 
   <div class="near">
@@ -432,7 +467,7 @@
   .map {
     position: relative;
     min-height: 0;
-    overflow: hidden;
+    overflow: clip;
     border: 1.5px solid var(--line);
     border-radius: 6px;
     touch-action: none;

@@ -42,7 +42,9 @@
   let busy = $state(false);
   let file: File | null = $state(null);
 
-  const known = $derived(
+  // Where one goes onto the ice the water begins.
+  const SHORE = { east_m: 0, north_m: 0, depth_m: 0 };
+  const found = $derived(
     rows.flatMap(({ paces, bearing, depth_m }) => {
       if (depth_m === null) return [];
       const [east_m, north_m] = paced([0, 0], paces, bearing);
@@ -50,12 +52,14 @@
     }),
   );
 
+  const known = $derived(found.length > 0 ? [SHORE, ...found] : []);
+
   /** What these few depths say of the water further on. */
   let ahead: { paces: number; depth_m: number; sd_m: number }[] = $state([]);
   let asked = 0;
   $effect(() => {
     const mine = ++asked;
-    if (known.length < 2) return void (ahead = []);
+    if (found.length < 2) return void (ahead = []);
     const last = rows.at(-1)!;
     const steps = [20, 60, 100, 160].map((more) => ({ paces: more, at: paced([0, 0], more, last.bearing) }));
     void ok(

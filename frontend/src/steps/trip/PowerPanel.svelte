@@ -194,7 +194,7 @@
       hint="A head that turns, a telephone, a lamp."
       change={(extra_a) => extra_a !== null && set(k, { extra_a })}
     />
-    <RemoveButton what="Take unit {k + 1} off the list" remove={() => drop(k)} />
+    <RemoveButton what="Remove unit {k + 1} from the list" remove={() => drop(k)} />
   </section>
 {:else}
   <p>No unit is on a battery yet. {trip.batteries.length === 0 ? "Add a battery first." : ""}</p>

@@ -10,6 +10,7 @@
   import Waiting from "../../lib/controls/Waiting.svelte";
   import { differences } from "../../lib/differences";
   import { prefs } from "../../lib/prefs.svelte";
+  import { world } from "../../lib/world.svelte";
   import Before from "./Before.svelte";
   import DayPanel from "./DayPanel.svelte";
   import Here from "./Here.svelte";
@@ -33,6 +34,22 @@
   type Part = (typeof PARTS)[number]["key"];
 
   let part: Part = $state("day");
+  const address = (key: string) => `#/hole/${world.holeId ?? 0}/trip/${key}`;
+
+  onMount(() => {
+    const read = () => {
+      const [, key] = /\/trip\/(\w+)/.exec(location.hash) ?? [];
+      part = PARTS.find((one) => one.key === key)?.key ?? "day";
+    };
+    read();
+    window.addEventListener("hashchange", read);
+    return () => window.removeEventListener("hashchange", read);
+  });
+
+  const go = (key: Part) => {
+    part = key;
+    location.hash = address(key);
+  };
   let adding = $state(false);
   let said = $state("");
 
@@ -59,7 +76,7 @@
 
   function touched(east: number, north: number) {
     if (trip.tool === "look") return void (byHand.place = { east, north });
-    part = "lake";
+    go("lake");
     byHand.place = { east, north };
   }
 
@@ -95,7 +112,7 @@
     <Trouble words={trip.trouble} />
     {#if !trip.trouble}<p>Opening the lake.</p>{/if}
   </main>
-{:else if !trip.lake || adding}
+{:else if !trip.lake || !trip.day || adding}
   <main class="trip first">
     <NewLake done={() => (adding = false)} back={trip.lake ? () => (adding = false) : null} />
   </main>
@@ -122,7 +139,7 @@
         <button class="primary" onclick={() => window.print()}>Print the day</button>
       </div>
       <LakeMap {touched} {shoreDrawn} />
-      <Here put={() => (part = "lake")} />
+      <Here put={() => go("lake")} />
     </div>
     <div class="right" class:old={waiting}>
       <Trouble words={trip.trouble || said} />
@@ -135,8 +152,8 @@
           take={() => attempt(() => trip.takeTheirs())}
         />
       {/if}
-      <Before go={(to) => (part = to)} />
-      <Tabs id="trip-part" label="The trip" tabs={PARTS} current={part} choose={(key) => (part = key)} />
+      <Before {go} />
+      <Tabs id="trip-part" label="The trip" tabs={PARTS} current={part} {address} />
       <div class="panel" {...panelOf("trip-part", part)}>
         {#if part === "day"}
           <DayPanel />

@@ -179,7 +179,7 @@
   {/if}
   {#if trip.teach.length > 0}
     <h2>Where one more hole teaches most</h2>
-    <ul class="lines">
+    <ul class="lines" aria-label="Where one more hole teaches most">
       {#each trip.teach.slice(0, 3) as one (`${one.east_m} ${one.north_m}`)}
         <li class="other">
           <span>{say(one.why)}</span>

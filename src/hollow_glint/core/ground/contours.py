@@ -79,8 +79,10 @@ def on_a_grid(surface: Surface, cells: int = 4000, before: Drawn | None = None) 
     count = int(number("cells", cells, 16, MOST_CELLS))
     if surface.shore is None:
         (west, south), (east, north) = surface.place.min(axis=0), surface.place.max(axis=0)
-        room = 0.1 * max(east - west, north - south, 20.0)
-        west, south, east, north = west - room, south - room, east + room, north + room
+        side = max(east - west, north - south, 20.0)
+        # A sheet about them, which is no strip even where they lie in a line.
+        wide, high = (0.1 * side + max(0.0, 0.6 * side - along) / 2.0 for along in (east - west, north - south))
+        west, south, east, north = west - wide, south - high, east + wide, north + high
     else:
         west, south, east, north = surface.shore.polygon.bounds
     cell = float(np.sqrt((east - west) * (north - south) / count))
