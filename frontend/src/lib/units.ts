@@ -98,7 +98,7 @@ export function length(m: number, system: System): string {
 const LONG_M = 150; // from here on it is a way and no depth
 
 /** `words` names the ladder's steps, weakest first. */
-function quantity(q: Quantity, system: System, words: readonly string[]): string {
+export function quantity(q: Quantity, system: System, words: readonly string[] = []): string {
   if (q.unit === "step") return words[q.value - 1] ?? `step ${q.value}`;
   return SHOWN[q.unit]?.(q.value, system) ?? trim(q.value, 1);
 }

@@ -97,3 +97,6 @@ export type ViewKept = Whole<Schemas["KeptViewOut"]>;
 export type Sniffed = Whole<Schemas["SniffedOut"]>;
 export type TakenFile = Whole<Schemas["FileOut"]>;
 export type BandLine = Whole<Schemas["BandLineOut"]>;
+export type Worth = Whole<Schemas["WorthOut"]>;
+export type Cone = Whole<Schemas["ConeOut"]>;
+export type WaterFished = Whole<Schemas["WaterFished"]>;

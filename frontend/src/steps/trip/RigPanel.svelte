@@ -8,6 +8,7 @@
   import { undo } from "../../lib/undo.svelte";
   import { when } from "../../lib/when";
   import { failedOf } from "./rig";
+  import MustHave from "./MustHave.svelte";
   import Screens from "./Screens.svelte";
   import { trip } from "./trip.svelte";
 
@@ -142,6 +143,7 @@
   and upright; the spare fuse where a hand finds it in the dark.
 </p>
 <Screens />
+<MustHave />
 
 <style>
   .failed {

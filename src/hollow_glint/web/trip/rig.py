@@ -19,12 +19,14 @@ from ...core.trip.batteries import (
 )
 from ...core.trip.rig_test import CHECKS, Finding, GearItem, standing
 from ...core.trip.screens import VIEWS, Job, screens_to_keep, views_of
-from ...store import kit, units
+from ...core.trip.worth import FishedWater, cones, worth
+from ...store import kit, lures, units
 from ...store.kit import KeptBattery, KeptItem
 from ..blueprint import StepBlueprint
 from ..contract import BODY, IfMatch, Removed, StaleProblem, UnitPath, answers, plain
 from ..database import database
 from ..versions import versioned
+from ..working import teller
 from .rig_contract import (
     AliveOut,
     AliveWanted,
@@ -32,6 +34,8 @@ from .rig_contract import (
     BatteryList,
     BatteryNoteFields,
     BatteryOut,
+    ConesOut,
+    ConesWanted,
     FindingFields,
     GearItemFields,
     GearItemOut,
@@ -43,6 +47,8 @@ from .rig_contract import (
     ViewsOut,
     VoltsOut,
     VoltsWanted,
+    WorthList,
+    WorthWanted,
 )
 
 api = StepBlueprint("rig", __name__, "Rig")
@@ -167,3 +173,19 @@ def find_screens(body: ScreensWanted) -> dict[str, Any]:
     """Which views of a unit to keep for a day's job, in which order, and which to hide."""
     job = from_fields(Job, body.model_dump(exclude={"views"}), "the job")
     return plain({"views": screens_to_keep(body.views, job)}, ScreensOut)
+
+
+@api.post("/trip/worth", responses=answers(200, WorthList, 404, *BODY))
+def what_a_unit_must_have(body: WorthWanted) -> dict[str, Any]:
+    """What each capability of a unit is worth in the waters that one fishes, most first, beside one's own unit."""
+    waters = [from_fields(FishedWater, one.model_dump(), "the water") for one in body.waters]
+    store = database()
+    own = None if body.unit_id is None else units.get(store, body.unit_id).profile
+    return plain({"worth": worth(waters, lures.get(store, body.lure_id).lure, own, teller())}, WorthList)
+
+
+@api.post("/trip/cones", responses=answers(200, ConesOut, 404, *BODY))
+def which_cone(body: ConesWanted) -> dict[str, Any]:
+    """Which cone for which depth: what each shows at lure and bottom, and what noise it lets in."""
+    water = from_fields(FishedWater, body.water.model_dump(), "the water")
+    return plain({"cones": cones(water, lures.get(database(), body.lure_id).lure)}, ConesOut)

@@ -10,6 +10,7 @@ from ...core.trip.batteries import Alive, Battery, Charged
 from ...core.trip.rig_test import Finding, GearItem, Standing
 from ...core.trip.screens import VIEWS, Job, Kept
 from ...core.trip.sun import DAY_MIN
+from ...core.trip.worth import Cone, FishedWater, Worth
 from ...formats.mirror import Described, Given, NamesOf, Number, mirrors
 from ..contract import RowId
 from .contract import HoursOut
@@ -148,6 +149,40 @@ class KeptViewOut(Described):
 
 class ScreensOut(Described):
     views: list[KeptViewOut]
+
+
+@mirrors(FishedWater)
+class WaterFished(Given):
+    """A water that one fishes."""
+
+
+class WorthWanted(Given):
+    waters: list[WaterFished] = Field(min_length=1, max_length=12)
+    lure_id: RowId
+    unit_id: RowId | None = Field(None, description="One's own unit, to stand beside it")
+
+
+@mirrors(Worth)
+class WorthOut(Described):
+    """What a capability is worth."""
+
+
+class WorthList(Described):
+    worth: list[WorthOut] = Field(description="Most first")
+
+
+class ConesWanted(Given):
+    water: WaterFished
+    lure_id: RowId
+
+
+@mirrors(Cone)
+class ConeOut(Described):
+    """A cone at a depth."""
+
+
+class ConesOut(Described):
+    cones: list[ConeOut] = Field(description="Narrowest first")
 
 
 class ViewWords(Described):
