@@ -3,6 +3,7 @@
   import SlidersHorizontal from "@lucide/svelte/icons/sliders-horizontal";
   import { type Cue, give } from "./lib/cues";
   import Popover from "./lib/overlay/Popover.svelte";
+  import { PANELS } from "./lib/panels";
   import { prefs } from "./lib/prefs.svelte";
   import { STEPS } from "./lib/world.svelte";
 
@@ -47,6 +48,21 @@
       <button aria-pressed={shown} onclick={() => prefs.showStep(key, !shown)}>{name}</button>
     {/each}
   </div>
+  <details>
+    <summary>Panels in sight</summary>
+    <p class="soft">What you hide is gone until you show it here again.</p>
+    {#each Object.entries(PANELS) as [step, panels] (step)}
+      <h3>{STEPS.find((one) => one.key === step)?.name}</h3>
+      <div class="steps">
+        {#each panels as { key, name } (key)}
+          {@const shown = !prefs.hiddenPanels.includes(`${step}/${key}`)}
+          <button aria-pressed={shown} onclick={() => prefs.showPanel(`${step}/${key}`, !shown)}
+            >{name}</button
+          >
+        {/each}
+      </div>
+    {/each}
+  </details>
 </Popover>
 
 <style>
@@ -58,6 +74,11 @@
 
   h2 {
     margin: 0 0 6px;
+  }
+
+  h3 {
+    margin: 8px 0 4px;
+    font-size: 0.95rem;
   }
 
   .pair + h2 {

@@ -296,3 +296,52 @@ def test_the_page_draws_only_when_something_moves(open_page):
     before = canvas.get_attribute("data-frames")
     page.wait_for_timeout(500)
     assert canvas.get_attribute("data-frames") == before
+
+
+def test_a_panel_that_is_hidden_is_gone_until_it_is_shown_again(open_page):
+    page = opened(open_page)
+    page.get_by_role("button", name="Settings").click()
+    page.get_by_text("Panels in sight").click()
+    page.get_by_role("button", name="Power", exact=True).click()
+    expect(page.get_by_role("tab", name="Power")).to_have_count(0)
+    page.reload()
+    expect(page.get_by_role("tab", name="Walk")).to_be_visible()
+    expect(page.get_by_role("tab", name="Power")).to_have_count(0)
+    page.goto(page.url.split("#")[0] + "#/hole/1/trip/power")  # an address still leads there
+    expect(page.get_by_role("tab", name="Power")).to_have_attribute("aria-selected", "true")
+    page.get_by_role("button", name="Settings").click()
+    page.get_by_text("Panels in sight").click()
+    page.get_by_role("button", name="Power", exact=True).click()
+    page.get_by_role("tab", name="Day", exact=True).click()
+    expect(page.get_by_role("tab", name="Power")).to_be_visible()
+
+
+def test_what_a_unit_must_have_is_worked_out_from_ones_own_holes(open_page):
+    page = opened(open_page, "rig")
+    page.get_by_text("What a unit must have for your waters").click()
+    page.get_by_role("button", name="Work it out").click()
+    found = page.get_by_role("list", name="What a unit must have").get_by_role("listitem")
+    expect(found).to_have_count(12, timeout=60_000)
+    expect(found.filter(has_text="narrow beam")).to_contain_text(re.compile("lost below|hide"))
+    expect(found.filter(has_text="follows the bottom")).to_contain_text("One-beam trail unit has it")
+    page.get_by_role("button", name="Compare cones").click()
+    expect(page.get_by_role("row")).to_have_count(9)
+
+
+def test_a_water_with_no_map_has_one_after_three_depths(open_page):
+    page = opened(open_page, "lake")
+    page.get_by_role("button", name="Another lake").click()
+    page.get_by_label("What the water is called").fill("New pond")
+    for k, deep in enumerate(("6", "11", "twelve")):
+        page.get_by_label("Depth there").nth(k).fill(deep)
+    expect(page.get_by_text("Depth there: type a number.")).to_be_visible()
+    page.get_by_label("Depth there").nth(2).fill("17")
+    expect(page.get_by_text(re.compile(r"By these, that way:\s+at 20 paces about \d"))).to_be_visible()
+    page.get_by_role("button", name="Draw it").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("New pond")
+    expect(page.get_by_text(re.compile("Say where the lake lies"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Place A: number"))).to_be_visible()
+    part(page, "Lake")
+    expect(page.get_by_role("heading", name="4 depths known")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Remove New pond")).click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Kaldmere")

@@ -53,6 +53,14 @@ class Prefs {
   /** Steps that are kept out of sight, by their keys. */
   hiddenSteps: readonly string[] = $state(storedText("hidden steps").split(" ").filter(Boolean));
 
+  /** Panels that are out of sight, as "step/panel". */
+  hiddenPanels: readonly string[] = $state(storedText("hidden panels").split(" ").filter(Boolean));
+
+  showPanel(key: string, on: boolean) {
+    this.hiddenPanels = on ? this.hiddenPanels.filter((one) => one !== key) : [...this.hiddenPanels, key];
+    keep("hidden panels", this.hiddenPanels.join(" "));
+  }
+
   setSound(on: boolean) {
     this.sound = on;
     keep("sound", on ? "yes" : "no");

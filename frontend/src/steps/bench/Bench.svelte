@@ -11,6 +11,7 @@
   import StreamWords from "../../lib/live/StreamWords.svelte";
   import { Notice } from "../../lib/notice.svelte";
   import KeysHelp from "../../lib/controls/KeysHelp.svelte";
+  import { inSight, type Panel } from "../../lib/panels";
   import { panelOf } from "../../lib/controls/panel";
   import Tabs from "../../lib/controls/Tabs.svelte";
   import Picture from "../../lib/picture/Picture.svelte";
@@ -23,11 +24,10 @@
   import GearAndDrawn from "./GearAndDrawn.svelte";
   import { benchKeys } from "./keys";
   import Knobs from "./Knobs.svelte";
-  import { type Tab, TABS } from "./tabs";
 
   let { hole, practice }: { hole: Hole; practice: Practice | null } = $props();
 
-  let tab: Tab = $state("Tune");
+  let tab: Panel<"bench"> = $state("Tune");
   // At a hole the reader's own unit and lure; in practice the scene's, until another is chosen.
   const trial = untrack(() => (practice ? null : world.trial));
   world.trial = null;
@@ -228,7 +228,13 @@
   <div class="controls">
     {#if stream?.bench && stream.settings && stream.scene}
       <div class="tabs">
-        <Tabs id="bench" label="Controls" tabs={TABS} current={tab} choose={(to) => (tab = to)} />
+        <Tabs
+          id="bench"
+          label="Controls"
+          tabs={inSight("bench", tab)}
+          current={tab}
+          choose={(to) => (tab = to)}
+        />
       </div>
       <div class="panel" {...panelOf("bench", tab)}>
         <Knobs

@@ -9,7 +9,7 @@
   import PicturePanel from "./PicturePanel.svelte";
   import PracticePanel from "./PracticePanel.svelte";
   import RangeControl from "./RangeControl.svelte";
-  import type { Tab } from "./tabs";
+  import type { Panel } from "../../lib/panels";
   import WaterPanel from "./WaterPanel.svelte";
 
   let {
@@ -26,7 +26,7 @@
     pings,
     hold,
   }: {
-    tab: Tab;
+    tab: Panel<"bench">;
     stream: BenchStream;
     settings: Settings;
     scene: Scene;

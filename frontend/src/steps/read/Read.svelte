@@ -1,6 +1,7 @@
 <script lang="ts">
   // Reading the marks: a call sheet for the ice, drills for the eye, recordings to go back to.
   import { onMount } from "svelte";
+  import { inSight, type Panel, PANELS } from "../../lib/panels";
   import { panelOf } from "../../lib/controls/panel";
   import Tabs from "../../lib/controls/Tabs.svelte";
   import type { Hole } from "../../lib/api/types";
@@ -10,18 +11,12 @@
 
   let { hole }: { hole: Hole } = $props();
 
-  const TABS = [
-    { key: "sheet", name: "Call sheet" },
-    { key: "drills", name: "Drills" },
-    { key: "recordings", name: "Recordings" },
-  ] as const;
-  type Tab = (typeof TABS)[number]["key"];
   // The address is #/hole/ID/read/TAB, so that it can be kept.
-  const fromAddress = (): Tab => {
+  const fromAddress = (): Panel<"read"> => {
     const [, tab] = /\/read\/(\w+)/.exec(location.hash) ?? [];
-    return TABS.find((one) => one.key === tab)?.key ?? "sheet";
+    return PANELS.read.find((one) => one.key === tab)?.key ?? "sheet";
   };
-  let tab: Tab = $state(fromAddress());
+  let tab: Panel<"read"> = $state(fromAddress());
 
   onMount(() => {
     const read = () => (tab = fromAddress());
@@ -32,7 +27,13 @@
 
 <main class="read">
   <h1 class="unseen">Read the marks</h1>
-  <Tabs id="read" label="Read" tabs={TABS} current={tab} address={(key) => `#/hole/${hole.id}/read/${key}`} />
+  <Tabs
+    id="read"
+    label="Read"
+    tabs={inSight("read", tab)}
+    current={tab}
+    address={(key) => `#/hole/${hole.id}/read/${key}`}
+  />
   <div class="panel" {...panelOf("read", tab)}>
     {#if tab === "sheet"}
       <CallSheet {hole} />

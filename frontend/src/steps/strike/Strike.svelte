@@ -1,6 +1,7 @@
 <script lang="ts">
   // The strike: runs to play, the cadence lab, and a sheet for the ice.
   import { onMount } from "svelte";
+  import { inSight, type Panel, PANELS } from "../../lib/panels";
   import { panelOf } from "../../lib/controls/panel";
   import Tabs from "../../lib/controls/Tabs.svelte";
   import type { Hole, RunWanted } from "../../lib/api/types";
@@ -12,16 +13,14 @@
 
   let { hole }: { hole: Hole } = $props();
 
-  const TABS = [
-    { key: "runs", name: "Runs" },
-    { key: "lab", name: "Cadence lab" },
-    { key: "sheet", name: "Strike sheet" },
-  ] as const;
-  type Place = { tab: (typeof TABS)[number]["key"]; run: number | null };
+  type Place = { tab: Panel<"strike">; run: number | null };
   // The address is #/hole/ID/strike/TAB, or /strike/runs/ID for a debrief, so that it can be kept.
   const fromAddress = (): Place => {
     const [, tab, run] = /\/strike\/(\w+)(?:\/(\d+))?/.exec(location.hash) ?? [];
-    return { tab: TABS.find((one) => one.key === tab)?.key ?? "runs", run: run ? Number(run) : null };
+    return {
+      tab: PANELS.strike.find((one) => one.key === tab)?.key ?? "runs",
+      run: run ? Number(run) : null,
+    };
   };
   let place: Place = $state(fromAddress());
   let playing = $state<RunWanted | null>(null);
@@ -51,7 +50,7 @@
 {:else}
   <main class="strike">
     <h1 class="unseen">The strike</h1>
-    <Tabs id="strike" label="Strike" tabs={TABS} current={place.tab} {address} />
+    <Tabs id="strike" label="Strike" tabs={inSight("strike", place.tab)} current={place.tab} {address} />
     <div class="panel" {...panelOf("strike", place.tab)}>
       {#if place.tab === "runs" && place.run !== null}
         {#key place.run}

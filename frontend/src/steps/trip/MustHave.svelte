@@ -233,10 +233,12 @@
     border-bottom: 1.5px solid var(--line);
     text-align: left;
     font-weight: 400;
+    white-space: nowrap;
   }
 
   thead th {
     font-weight: 600;
     vertical-align: bottom;
+    white-space: normal;
   }
 </style>

@@ -3,6 +3,7 @@
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import BothVersions from "../../lib/controls/BothVersions.svelte";
+  import { inSight, type Panel, PANELS } from "../../lib/panels";
   import { panelOf } from "../../lib/controls/panel";
   import Sources from "../../lib/controls/Sources.svelte";
   import Tabs from "../../lib/controls/Tabs.svelte";
@@ -24,29 +25,20 @@
   import { trip } from "./trip.svelte";
   import WalkPanel from "./WalkPanel.svelte";
 
-  const PARTS = [
-    { key: "day", name: "Day" },
-    { key: "walk", name: "Walk" },
-    { key: "power", name: "Power" },
-    { key: "rig", name: "Rig" },
-    { key: "lake", name: "Lake" },
-  ] as const;
-  type Part = (typeof PARTS)[number]["key"];
-
-  let part: Part = $state("day");
+  let part: Panel<"trip"> = $state("day");
   const address = (key: string) => `#/hole/${world.holeId ?? 0}/trip/${key}`;
 
   onMount(() => {
     const read = () => {
       const [, key] = /\/trip\/(\w+)/.exec(location.hash) ?? [];
-      part = PARTS.find((one) => one.key === key)?.key ?? "day";
+      part = PANELS.trip.find((one) => one.key === key)?.key ?? "day";
     };
     read();
     window.addEventListener("hashchange", read);
     return () => window.removeEventListener("hashchange", read);
   });
 
-  const go = (key: Part) => {
+  const go = (key: Panel<"trip">) => {
     part = key;
     location.hash = address(key);
   };
@@ -80,12 +72,21 @@
     byHand.place = { east, north };
   }
 
+  const MOST_DRAWN = 2000;
   const shoreDrawn = (line: [number, number][]) =>
     attempt(async () => {
-      const { shore_m } = await ok(api.POST("/api/ground/shore", { body: { line, detail_m: 2 } }));
+      // A hand that draws slowly leaves more places than a shore needs.
+      const step = Math.ceil(line.length / MOST_DRAWN);
+      const body = { line: line.filter((_, k) => k % step === 0), detail_m: 2 };
+      const { shore_m } = await ok(api.POST("/api/ground/shore", { body }));
       trip.tool = "look";
       await trip.changeLake({ shore_m });
     });
+
+  function finished() {
+    adding = false;
+    go("day");
+  }
 
   const waiting = $derived(trip.wait.shown);
   const DIFFERS = [
@@ -114,7 +115,7 @@
   </main>
 {:else if !trip.lake || !trip.day || adding}
   <main class="trip first">
-    <NewLake done={() => (adding = false)} back={trip.lake ? () => (adding = false) : null} />
+    <NewLake done={finished} back={trip.lake ? () => (adding = false) : null} />
   </main>
 {:else}
   <main class="trip">
@@ -153,7 +154,7 @@
         />
       {/if}
       <Before {go} />
-      <Tabs id="trip-part" label="The trip" tabs={PARTS} current={part} {address} />
+      <Tabs id="trip-part" label="The trip" tabs={inSight("trip", part)} current={part} {address} />
       <div class="panel" {...panelOf("trip-part", part)}>
         {#if part === "day"}
           <DayPanel />

@@ -358,7 +358,8 @@ def _search(plain: Sequence[_Taken], waters: Sequence[FishedWater], own: UnitPro
         ("ahead", "a sonar that looks ahead",
          "From one hole you see {without} to each side; one that looks ahead shows a strip out to {with_it}."),
     ):  # fmt: skip
-        share = float(np.clip(1.0 - max(reach, deep) / SEARCHED_M, 0.0, 1.0))
+        # Finding the hole is another job than reading it: worth much to some, and nobody's need.
+        share = float(np.clip(1.0 - max(reach, deep) / SEARCHED_M, 0.0, MUCH - 0.01))
         values = {"without": Quantity(reach, "m"), "with_it": Quantity(SEARCHED_M, "m"), "deep": Quantity(deep, "m")}
         found.append(
             Worth(name, words, _verdict(share), share, values["without"], values["with_it"], None, False,

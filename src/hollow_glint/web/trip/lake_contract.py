@@ -55,7 +55,7 @@ class LakeList(Described):
 class ShoreDrawn(Given):
     """A line drawn round a lake by hand."""
 
-    line: list[Place] = Field(min_length=4, max_length=20_000)
+    line: list[Place] = Field(min_length=4, max_length=2000)
     detail_m: Number = Field(2.0, ge=0.1, le=1000.0, description="What is finer is smoothed away")
 
 
