@@ -9,18 +9,22 @@ from __future__ import annotations
 import sys
 import time
 from collections.abc import Callable
+from pathlib import Path
 
 import numpy as np
 from sklearn.gaussian_process import GaussianProcessRegressor
 from sklearn.gaussian_process.kernels import RBF, ConstantKernel, Matern
 
+from hollow_glint.core.ground.contours import on_a_grid as on_sheet
+from hollow_glint.core.ground.lake_map import LIKELY, POSSIBLE, lake_map
 from hollow_glint.core.ground.next_sounding import next_soundings, undecided
 from hollow_glint.core.ground.regression import SHAPES, Covariance, Fitted, Known
-from hollow_glint.core.ground.surface import Band, Surface
+from hollow_glint.core.ground.surface import Band, Surface, chance_in
 from tests.core.ground.lakes import KINDS, Lake, lake
 
 JUDGED = 200  # lakes, seeds 0 and up
 NOISE_M = 0.1
+DOCS = Path(__file__).parents[1] / "docs"
 
 
 def sounded(here: Lake, place: np.ndarray, rng: np.random.Generator) -> np.ndarray:
@@ -141,15 +145,69 @@ def speed() -> None:
     begun = time.perf_counter()
     surface.at(asked)
     drawn = time.perf_counter() - begun
+    whole, mended = redrawn(surface, (float(asked[0, 0]), float(asked[0, 1])))
+    print(
+        f"10,000 soundings: fitted in {fitted:.2f} s, 3,000 places in {drawn:.2f} s; a map of 6,000 places in "
+        f"{whole:.2f} s, drawn anew after one sounding more in {mended:.2f} s"
+    )
+
+
+def redrawn(surface: Surface, place: tuple[float, float]) -> tuple[float, float]:
+    """Seconds for a map of a lake, and for the same with one sounding more."""
+    band = Band(4.0, 9.0)
     begun = time.perf_counter()
-    more = surface.with_sounding(asked[0], 5.0)
-    near = np.linalg.norm(asked - asked[0], axis=1) < 3.0 * surface.covariance.length_m
-    more.at(asked[near][:600])
-    mended = time.perf_counter() - begun
-    print(f"10,000 soundings: fitted in {fitted:.2f} s, 3,000 places in {drawn:.2f} s, one more in {mended:.2f} s")
+    before = on_sheet(surface, 6000)
+    lake_map(before, band)
+    whole = time.perf_counter() - begun
+    begun = time.perf_counter()
+    lake_map(on_sheet(surface.with_sounding(place, 5.0), 6000, before), band)
+    return whole, time.perf_counter() - begun
 
 
-PARTS = {"coverage": coverage, "outside": outside, "teaching": teaching, "speed": speed}
+def picture() -> None:
+    """docs/ground.png: a made-up lake as it is, as twenty soundings tell it, and twenty more where they teach most."""
+    import matplotlib
+
+    matplotlib.use("Agg")
+    from matplotlib import pyplot
+
+    here, rng = lake(5004, "rough"), np.random.default_rng(4)
+    place = here.places(20, rng)
+    depth = sounded(here, place, rng)
+    surface = Surface(place, depth, here.ring)
+    band = Band(0.35 * here.deep_m, 0.65 * here.deep_m)
+    first = surface
+    for _ in range(20):
+        water, candidates = here.places(400, rng), here.places(40, rng)
+        best = next_soundings(surface, band, water, here.polygon.area / 400, candidates)[0]
+        there = np.array([[best.east_m, best.north_m]])
+        surface = surface.with_sounding((best.east_m, best.north_m), float(sounded(here, there, rng)[0]))
+    figure, axes = pyplot.subplots(1, 3, figsize=(11.0, 4.2), dpi=100)
+    sheet = on_sheet(first, 9000).grid
+    true = np.full(sheet.depth_m.shape, np.nan)
+    wet = np.isfinite(sheet.depth_m)
+    true[wet] = here.depth(sheet.places[wet.ravel()])
+    inside = np.where(wet, (true >= band.from_m) & (true <= band.to_m), np.nan)
+    axes[0].contourf(sheet.east, sheet.north, inside, [0.5, 1.5], colors=["#2F6B4F"])
+    axes[0].contour(sheet.east, sheet.north, true, colors="#7f97a0", linewidths=0.7)
+    axes[0].set_title("as it is: the band, and lines of depth")
+    for axis, told, words in ((axes[1], first, "20 soundings"), (axes[2], surface, "20 more, where they teach most")):
+        drawn = on_sheet(told, 9000)
+        chance = chance_in(drawn.grid.depth_m, drawn.sd_m, band)
+        axis.contourf(sheet.east, sheet.north, chance, [LIKELY, 1.1], colors=["#2F6B4F"])
+        axis.contourf(sheet.east, sheet.north, chance, [POSSIBLE, LIKELY], colors=["#dfe9e4"], hatches=["////"])
+        axis.plot(*told.place.T, "s", color="#10222B", markersize=3)
+        axis.set_title(words)
+    for axis in axes:
+        axis.plot(*np.vstack([here.ring, here.ring[:1]]).T, color="#10222B", linewidth=1.5)
+        axis.set_aspect("equal")
+        axis.set_axis_off()
+    figure.tight_layout()
+    figure.savefig(DOCS / "ground.png")
+    pyplot.close(figure)
+
+
+PARTS = {"coverage": coverage, "outside": outside, "teaching": teaching, "speed": speed, "picture": picture}
 
 
 def main() -> None:

@@ -261,6 +261,61 @@ def page_intervals(running: Running, for_s: float = 8.0) -> tuple[float, float]:
     return statistics.median(gaps), float(np.percentile(gaps, 95))
 
 
+def lake() -> list[tuple[str, str, str]]:
+    """The rows of the lake: a surface of 10,000 soundings, its map mended by one more, and a day's walk planned."""
+    from benchmarks import ground
+    from hollow_glint.core.ground.surface import Surface
+    from hollow_glint.core.trip.walk import Stop, plan
+
+    here, rng = ground.lake(5030, "smooth"), np.random.default_rng(9)
+    place = here.places(10_000, rng)
+    depth = ground.sounded(here, place, rng)
+    begun = time.perf_counter()
+    surface = Surface(place, depth, here.ring)
+    fitted = time.perf_counter() - begun
+    whole, mended = ground.redrawn(surface, (float(place[0, 0]) + 3.0, float(place[0, 1])))
+    took = []
+    for count in (14, 40):
+        stops = [Stop(float(e), float(n), float(rng.uniform(1, 9)), 43.0) for e, n in place[:count]]
+        took.append(1.0 / per_second(lambda stops=stops: bool(plan((0.0, 0.0), (0.0, 0.0), 360.0, 60.0, stops))))
+    said = f"{fitted:.2f} s / {mended:.2f} s (the whole map {whole:.2f} s)"
+    return [
+        ("10,000 soundings fitted / map drawn anew after one more", said, "3 s / 0.3 s"),
+        ("A day planned, 14 places / 40 places", f"{took[0]:.2f} s / {took[1]:.2f} s", "0.5 s"),
+    ]
+
+
+def lake_dragged(running: Running) -> tuple[float, float, float]:
+    """Median and 95th percentile [ms] between two paints while the lake is dragged, and paints of the map for each."""
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path=chromium_path(), args=CHROMIUM_FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{running.url}/#/hole/1/trip")
+        page.get_by_role("button", name=re.compile("^Place A")).wait_for()
+        page.wait_for_timeout(1000)
+        gaps, painted = page.evaluate(
+            """() => new Promise(done => {
+              const sheet = document.querySelector('[data-testid=lake-map] .sheet');
+              const canvas = sheet.querySelector('canvas'), at = [], first = Number(canvas.dataset.frames);
+              sheet.setPointerCapture = () => undefined;
+              const send = (kind, x) => sheet.dispatchEvent(
+                new PointerEvent(kind, { pointerId: 1, clientX: x, clientY: 400, bubbles: true }));
+              send('pointerdown', 300);
+              let moves = 0;  // as a finger does, between two paints
+              const hand = setInterval(() => send('pointermove', 300 + 120 * Math.sin(++moves / 24)), 8);
+              requestAnimationFrame(function again(t) {
+                at.push(t);
+                if (at.length < 180) return requestAnimationFrame(again);
+                clearInterval(hand);
+                send('pointercancel', 300);
+                done([at.slice(1).map((one, i) => one - at[i]), Number(canvas.dataset.frames) - first]);
+              });
+            })"""
+        )
+        browser.close()
+    return statistics.median(gaps), float(np.percentile(gaps, 95)), painted / len(gaps)
+
+
 def memory_growth(hours: float = 2.0) -> tuple[float, float]:
     """Resident memory [MB] once the five remembered minutes are full, and its growth [percent] over `hours` more.
 
@@ -312,6 +367,10 @@ def rows() -> list[tuple[str, str, str]]:
         middle, slow = page_intervals(running)
         said = f"{middle:.1f} ms; 95th percentile {slow:.1f} ms"
         found.append(("Between two paints of the page, two pictures", said, "16.7 ms (60 a second)"))
+        middle, slow, share = lake_dragged(running)
+        said = f"{middle:.1f} ms; 95th percentile {slow:.1f} ms; the map painted in {100.0 * share:.0f} of 100"
+        found.append(("Between two paints while the lake is dragged", said, "16.7 ms (60 a second)"))
+    found += lake()
     before, growth = memory_growth()
     found.append(("A bench for two hours in fast time", f"{before:.0f} MB, {growth:+.1f} percent", "under 5 percent"))
     ready, first, memory = (statistics.median(one) for one in zip(*(start_up() for _ in range(5)), strict=True))

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Mapping
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from ..core.ground.plane import Plane
+from ..core.lazily import Lazily
+
+if TYPE_CHECKING:
+    import shapely
+else:
+    shapely = Lazily("shapely")
 
 DIGITS = 7  # of a degree: a centimetre
 

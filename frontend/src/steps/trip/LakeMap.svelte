@@ -102,11 +102,12 @@
       trip.things,
       places,
     ];
-    cancelAnimationFrame(asked);
-    asked = requestAnimationFrame(draw);
+    // Whatever changes until then is drawn with it.
+    if (!asked) asked = requestAnimationFrame(draw);
   });
 
   function draw() {
+    asked = 0;
     if (!canvas || size.width === 0) return;
     const ratio = window.devicePixelRatio || 1;
     const [width, height] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];

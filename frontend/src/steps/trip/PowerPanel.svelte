@@ -107,6 +107,33 @@
       await trip.loadKit();
     });
 
+  /** What the volts that are typed mean: how full, and for how long in this cold. */
+  let metering = 0;
+  let fullness: { low: number; high: number; from: number; to: number } | null = $state(null);
+  async function meter(battery: Battery, value: number | null) {
+    volts = value;
+    fullness = null;
+    if (value === null) return;
+    const mine = ++metering;
+    const unit = trip.day?.powered.find((one) => one.battery === battery.id);
+    const profile = (unit && trip.unitOf(unit)) ?? world.units[0];
+    const draw_a = Math.max(
+      (profile?.draw_a ?? 0.3) + (profile?.light_a ?? 0.3) + (unit?.extra_a ?? 0),
+      0.005,
+    );
+    try {
+      const { charged, hours } = await ok(
+        api.POST("/api/trip/volts", {
+          body: { battery: batteryFields(battery), volts: value, draw_a, temperature_c: day.temperature_c },
+        }),
+      );
+      if (mine === metering)
+        fullness = { low: charged.low, high: charged.high, from: hours.low, to: hours.high };
+    } catch (problem) {
+      trouble = words(problem);
+    }
+  }
+
   let metered: number | null = $state(null); // which battery a volt meter is at
   let volts: number | null = $state(null);
 
@@ -223,6 +250,7 @@
           onclick={() => {
             metered = metered === battery.id ? null : battery.id;
             volts = null;
+            fullness = null;
           }}
           aria-expanded={metered === battery.id}
           >Read volts<span class="unseen"> of {battery.name}</span></button
@@ -249,8 +277,17 @@
             value={volts}
             low={battery.nominal_v / 2}
             high={battery.nominal_v * 1.5}
-            change={(value) => (volts = value)}
+            change={(value) => void meter(battery, value)}
           />
+          {#if fullness}
+            <p role="status">
+              {Math.round(100 * fullness.low)} to {Math.round(100 * fullness.high)} % full: {trim(
+                fullness.from,
+                1,
+              )}
+              to {trim(fullness.to, 1)} hours with the screen full on, in that cold.
+            </p>
+          {/if}
           <button class="primary">Note it</button>
         </form>
       {/if}

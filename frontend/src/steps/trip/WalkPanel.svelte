@@ -5,7 +5,7 @@
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { undo } from "../../lib/undo.svelte";
-  import { depth, sentence, span, timeOfDay, trim, way } from "../../lib/units";
+  import { depth, sentence, small, span, timeOfDay, trim, way } from "../../lib/units";
   import { compass } from "./compass";
   import { letter, trip } from "./trip.svelte";
 
@@ -193,6 +193,22 @@
     <button onclick={() => give("waypoints")}>Waypoints, GPX</button>
     <button onclick={() => give("calendar")}>Calendar, ICS</button>
   </div>
+  <details>
+    <summary>What public guidance says of ice</summary>
+    <p>
+      Safety authorities in general name these for new, clear ice, and differ; white ice counts half. Your
+      local authority's word goes first, and no thickness is safe.
+    </p>
+    <ul class="lines">
+      {#each plan.guidance as one (one.use)}
+        <li>
+          {one.use}: {small(one.least_m, system)}{one.fullest_m > one.least_m
+            ? ` to ${small(one.fullest_m, system)}`
+            : " and more"}
+        </li>
+      {/each}
+    </ul>
+  </details>
   <ul class="cautions">
     {#each plan.cautions as one (one)}<li>{one}</li>{/each}
   </ul>

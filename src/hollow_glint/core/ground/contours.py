@@ -7,16 +7,22 @@ library `contourpy`; areas and lengths by `shapely`.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import contourpy
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from ..checks import InputError, number
+from ..lazily import Lazily
 from .regression import Array
 from .surface import Band, Surface
+
+if TYPE_CHECKING:
+    import contourpy
+    import shapely
+else:
+    contourpy = Lazily("contourpy")
+    shapely = Lazily("shapely")
 
 MOST_CELLS = 40_000
 

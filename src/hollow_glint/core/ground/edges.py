@@ -8,14 +8,21 @@ pictures; here the picture is the depth).
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-import contourpy
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter, map_coordinates
 
+from ..lazily import Lazily
 from .contours import Grid
 from .regression import Array
+
+if TYPE_CHECKING:
+    import contourpy
+    from scipy import ndimage
+else:
+    contourpy = Lazily("contourpy")
+    ndimage = Lazily("scipy.ndimage")
 
 LEAST_FALL = 0.10  # metres down for each metre along; less is no edge
 SMOOTHED_CELLS = 1.0
@@ -55,7 +62,7 @@ def edges(grid: Grid, least_fall: float = LEAST_FALL) -> list[Edge]:
     filled: list[Array] = [np.nan_to_num(np.asarray(one)) for one in (eases, slope, east, north)]
 
     def at(which: Array, places: Array) -> Array:
-        return np.asarray(map_coordinates(which, places[:, ::-1].T, order=1, mode="nearest"))
+        return np.asarray(ndimage.map_coordinates(which, places[:, ::-1].T, order=1, mode="nearest"))
 
     found = []
     for line in (np.asarray(one, dtype=np.float64) for one in lines):
@@ -78,8 +85,8 @@ def edges(grid: Grid, least_fall: float = LEAST_FALL) -> list[Edge]:
 def _smoothed(depth: Array) -> Array:
     """The depth without what only the grid sees; land counts for nothing in it."""
     known = np.isfinite(depth)
-    weight = gaussian_filter(known.astype(np.float64), SMOOTHED_CELLS)
-    total = gaussian_filter(np.where(known, depth, 0.0), SMOOTHED_CELLS)
+    weight = ndimage.gaussian_filter(known.astype(np.float64), SMOOTHED_CELLS)
+    total = ndimage.gaussian_filter(np.where(known, depth, 0.0), SMOOTHED_CELLS)
     return np.where(known, total / np.maximum(weight, 1e-9), np.nan)
 
 

@@ -4,15 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import numpy as np
-import shapely
 
 from ..checks import InputError
 from ..fields import Len, Span, Text, check_fields, doc
+from ..lazily import Lazily
 from .plane import Plane
 from .soundings import FAR_M
+
+if TYPE_CHECKING:
+    import shapely
+else:
+    shapely = Lazily("shapely")
 
 MOST_SHORE = 2000
 Metres = Annotated[float, Span(-FAR_M, FAR_M, "m")]

@@ -7,15 +7,22 @@ what is a guess between them.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-import shapely
-from scipy.ndimage import map_coordinates
 
+from ..lazily import Lazily
 from .contours import Drawn, Grid, depths_between, isobath, water_where
 from .edges import Edge, edges
 from .regression import Array
 from .surface import Band, chance_in
+
+if TYPE_CHECKING:
+    import shapely
+    from scipy import ndimage
+else:
+    shapely = Lazily("shapely")
+    ndimage = Lazily("scipy.ndimage")
 
 LIKELY, POSSIBLE = 0.8, 0.3  # chances of lying in the band from which on it is drawn solid, and as a guess
 
@@ -72,7 +79,7 @@ def _band_areas(grid: Grid, sd: Array, band: Band) -> BandAreas:
 def _parted(grid: Grid, sd: Array, line: Array, depth_m: float, step_m: float) -> list[Contour]:
     """A line in pieces, each sure or not; neighbours share the place at which they part."""
     at = (line - [grid.west_m, grid.south_m]) / grid.cell_m
-    unsure = np.asarray(map_coordinates(sd, at[:, ::-1].T, order=1, mode="nearest"))
+    unsure = np.asarray(ndimage.map_coordinates(sd, at[:, ::-1].T, order=1, mode="nearest"))
     sure = unsure[:-1] <= 0.5 * step_m
     cuts = [0, *(np.flatnonzero(np.diff(sure)) + 1).tolist(), sure.size]
     return [Contour(depth_m, line[a : b + 1], bool(sure[a])) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b > a]

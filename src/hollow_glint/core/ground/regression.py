@@ -10,14 +10,19 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg import cho_factor, cho_solve
-from scipy.optimize import minimize
-from scipy.spatial.distance import cdist
-from scipy.stats import t as student
+
+from ..lazily import Lazily
+
+if TYPE_CHECKING:
+    from scipy import linalg, optimize, stats
+    from scipy.spatial import distance
+else:
+    linalg, optimize, stats = (Lazily(f"scipy.{one}") for one in ("linalg", "optimize", "stats"))
+    distance = Lazily("scipy.spatial.distance")
 
 Array = NDArray[np.float64]
 Shape = Callable[[Array], Array]
@@ -62,7 +67,7 @@ class Covariance:
 
     def of(self, a: Array, b: Array) -> Array:
         """Covariance of the field between places (n, 2) and (m, 2)."""
-        return self.over(cdist(a, b))
+        return self.over(distance.cdist(a, b))
 
     def over(self, distance_m: Array) -> Array:
         """Covariance of the field over distances [m], same shape."""
@@ -97,8 +102,8 @@ class Fitted:
         self.known, self.covariance = known, covariance
         total = self.across(known.place, known.strength, known.terms)
         total[np.diag_indices_from(total)] += covariance.noise + JITTER * covariance.variance
-        self.factor = cho_factor(total, lower=True)
-        self.weights = cho_solve(self.factor, known.value)
+        self.factor = linalg.cho_factor(total, lower=True)
+        self.weights = linalg.cho_solve(self.factor, known.value)
 
     @property
     def log_likelihood(self) -> float:
@@ -116,7 +121,7 @@ class Fitted:
         """Mean (m,) and variance (m,) of the value itself at places (m, 2)."""
         across = self.across(place, strength, terms)
         own = self.covariance.variance * strength**2 + np.einsum("ij,j,ij->i", terms, self.known.spread, terms)
-        taken = np.einsum("ij,ij->i", across, cho_solve(self.factor, across.T).T)
+        taken = np.einsum("ij,ij->i", across, linalg.cho_solve(self.factor, across.T).T)
         return across @ self.weights, np.maximum(own - taken, 0.0)
 
     def between(
@@ -125,12 +130,12 @@ class Fitted:
         """Covariance of the values at places (m, 2) and (k, 2) once the known values are known, (m, k)."""
         own = self.covariance.of(a, b) * strength_a[:, None] * strength_b + (terms_a * self.known.spread) @ terms_b.T
         across = self.across(b, strength_b, terms_b)
-        return np.asarray(own - self.across(a, strength_a, terms_a) @ cho_solve(self.factor, across.T))
+        return np.asarray(own - self.across(a, strength_a, terms_a) @ linalg.cho_solve(self.factor, across.T))
 
     def left_out(self) -> Array:
         """How far each value is from what the others say of it, in the deviation expected of that (Rasmussen and
         Williams 2006, equations 5.10 to 5.12)."""
-        inverse = np.diag(cho_solve(self.factor, np.eye(self.known.size)))
+        inverse = np.diag(linalg.cho_solve(self.factor, np.eye(self.known.size)))
         return np.asarray(self.weights / np.sqrt(inverse))
 
 
@@ -163,7 +168,7 @@ class _Likelihood:
 
     def __init__(self, known: Known, prior: Prior, shape: str) -> None:
         self.known, self.prior, self.shape = known, prior, shape
-        self.distance = cdist(known.place, known.place)
+        self.distance = distance.cdist(known.place, known.place)
         self.strength = known.strength[:, None] * known.strength
         self.trend = (known.terms * known.spread) @ known.terms.T
 
@@ -176,11 +181,11 @@ class _Likelihood:
         total = field + self.trend
         total[np.diag_indices_from(total)] += noise + JITTER * variance
         try:
-            factor = cho_factor(total, lower=True)
+            factor = linalg.cho_factor(total, lower=True)
         except np.linalg.LinAlgError:
             return 1e12, np.zeros(3)
-        weights = cho_solve(factor, self.known.value)
-        inner = np.outer(weights, weights) - cho_solve(factor, np.eye(self.known.size))
+        weights = linalg.cho_solve(factor, self.known.value)
+        inner = np.outer(weights, weights) - linalg.cho_solve(factor, np.eye(self.known.size))
         longer = variance * self.strength * GROWTHS[self.shape](r)
         slope = 0.5 * np.array(
             [
@@ -199,7 +204,7 @@ def most_likely(known: Known, prior: Prior, shape: str) -> tuple[Array, float]:
     """Logarithms of the most likely length, variance and noise of a shape, and the log density there."""
     likelihood = _Likelihood(known, prior, shape)
     bounds = [(one - 4.0, one + 4.0) for one in prior.medians]
-    found = minimize(
+    found = optimize.minimize(
         likelihood.unlikely, prior.medians, jac=True, method="L-BFGS-B", bounds=bounds,
         options={"maxiter": 40, "ftol": 1e-5},
     )  # fmt: skip
@@ -216,7 +221,7 @@ class Field:
         # What was left out tells whether the deviations are of the right size, the less surely the fewer there are.
         off = (float((errors**2).sum()) + PRIOR_ERRORS) / (errors.size + PRIOR_ERRORS)
         # Neighbours tell much the same: half of them count.
-        few = float(student.ppf(0.975, 0.5 * (errors.size + PRIOR_ERRORS)) / student.ppf(0.975, np.inf))
+        few = float(stats.t.ppf(0.975, 0.5 * (errors.size + PRIOR_ERRORS)) / stats.t.ppf(0.975, np.inf))
         self.stretch = few * float(np.clip(np.sqrt(off), 0.8, 2.0))
 
     def on(self, known: Known) -> Field:

@@ -10,15 +10,22 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-import shapely
 from numpy.typing import ArrayLike, NDArray
-from scipy.spatial import cKDTree
-from scipy.special import ndtr
 
+from ..acoustics.special import ndtr
 from ..checks import InputError, within
+from ..lazily import Lazily
 from .regression import JITTER, Array, Covariance, Field, Fitted, Known, Prior, fit
+
+if TYPE_CHECKING:
+    import shapely
+    from scipy import spatial
+else:
+    shapely = Lazily("shapely")
+    spatial = Lazily("scipy.spatial")
 
 MOST_EXACT = 400  # values that are conditioned on all at once; more are told by their neighbours
 MOST_FITTED = 240  # values that a covariance is fitted to
@@ -100,7 +107,7 @@ class Surface:
             self.field = self.field.on(self.known)
         self.covariance: Covariance = self.field.likeliest.covariance
         self.is_exact = self.known.size <= MOST_EXACT
-        self._tree = None if self.is_exact else cKDTree(self.known.place)
+        self._tree = None if self.is_exact else spatial.cKDTree(self.known.place)
 
     def _scale(self) -> None:
         """Typical depth, and how far the lake goes."""
@@ -183,7 +190,7 @@ class Surface:
         if new.size == 0:
             return np.zeros(place.shape[0], dtype=np.bool_)
         farthest = np.asarray(self._tree.query(place, k=NEIGHBOURS)[0])[:, -1]
-        return np.asarray(cKDTree(new).query(place)[0] <= farthest + 1e-9)
+        return np.asarray(spatial.cKDTree(new).query(place)[0] <= farthest + 1e-9)
 
     def covariance_between(self, a: Array, b: Array) -> Array:
         """Covariance [m^2] of the depths at places (m, 2) and (k, 2), as the soundings leave it: by the likeliest
@@ -215,7 +222,7 @@ class Surface:
             more.field = self.field.on(more.known)
         else:
             more.is_exact = False
-            more._tree = cKDTree(more.known.place)
+            more._tree = spatial.cKDTree(more.known.place)
         return more
 
 
@@ -224,5 +231,5 @@ def _thin(known: Known, most: int) -> NDArray[np.intp]:
     distances are told too."""
     rng = np.random.default_rng(0)
     knots = rng.choice(known.size, most // 2, replace=False)
-    near = np.asarray(cKDTree(known.place).query(known.place[knots], k=2)[1], dtype=np.intp)
+    near = np.asarray(spatial.cKDTree(known.place).query(known.place[knots], k=2)[1], dtype=np.intp)
     return np.unique(np.concatenate([knots, near[:, 1]]))

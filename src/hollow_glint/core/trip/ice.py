@@ -7,16 +7,21 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 import numpy as np
-import shapely
 
 from ..card.ice_guidance import GUIDANCE, ICE_KINDS, counts_as
 from ..fields import OneOf, Pattern, Span, check_fields
 from ..ground.soundings import FAR_M, THIN_ICE, Structure
+from ..lazily import Lazily
 from ..wording import Quantity, Sentence
 from .sun import day_of
+
+if TYPE_CHECKING:
+    import shapely
+else:
+    shapely = Lazily("shapely")
 
 NEAR_M = 60.0  # how far what was measured tells of, and from a spring or inlet a walk keeps. Common practice, no source
 OLD_DAYS = 2.0

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-import shapely
 from flask import Response
 
+from ...core.card.ice_guidance import ice_word
 from ...core.checks import InputError
 from ...core.fields import from_fields
 from ...core.ground.lake import Lake
@@ -17,6 +17,7 @@ from ...core.ground.next_sounding import next_soundings
 from ...core.ground.regression import Array
 from ...core.ground.soundings import Structure
 from ...core.ground.surface import Band, Surface
+from ...core.lazily import Lazily
 from ...core.trip import band as bands
 from ...core.trip.band import Proposed, Starting
 from ...core.trip.charging import charging
@@ -53,6 +54,11 @@ from .lake_contract import (
 from .lake_files import waypoints_file
 from .lakes import drawn, surface_of
 from .rig_contract import RowPath
+
+if TYPE_CHECKING:
+    import shapely
+else:
+    shapely = Lazily("shapely")
 
 api = StepBlueprint("trip_day", __name__, "Trip")
 TEACH_CANDIDATES, TEACH_CELLS, TEACH_SHOWN = 60, 900, 5
@@ -181,7 +187,7 @@ def plan(path: LakePath, body: TripDayFields) -> dict[str, Any]:
         {
             "bands": [_band(one) for one in _bands(path.lake_id, day, surface)],
             "sun": sun, "planned": planned, "warnings": warnings, "walk_m_min": day.walk_m_min,
-            "stay_min": day.stay_min, "cautions": list(CAUTIONS),
+            "stay_min": day.stay_min, "cautions": list(CAUTIONS), "guidance": ice_word(day.ice_m, None).guidance,
         },
         PlanOut,
     )  # fmt: skip

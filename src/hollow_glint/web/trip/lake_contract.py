@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import ConfigDict, Field, StringConstraints
 
+from ...core.card.ice_guidance import GuidanceRow
 from ...core.ground.lake import Lake
 from ...core.ground.soundings import Sounding, Structure
 from ...core.ground.surface import DEEPEST_M
@@ -276,6 +277,11 @@ class ProposedOut(Described):
     why: SentenceOut
 
 
+@mirrors(GuidanceRow, leave_out=("below",))
+class IceGuidanceOut(Described):
+    """A line of public guidance: what for, and the span of clear ice that it speaks of."""
+
+
 class PlanOut(Described):
     bands: list[ProposedOut] = Field(description="The band that is used first, then others that could be")
     sun: SunOut
@@ -284,6 +290,7 @@ class PlanOut(Described):
     walk_m_min: float
     stay_min: float
     cautions: list[str]
+    guidance: list[IceGuidanceOut] = Field(description="General public guidance for new clear ice, from memory")
 
 
 @mirrors(Starting)
