@@ -31,6 +31,12 @@ def fish_rises(page: Page) -> None:
     page.wait_for_timeout(600)
 
 
+def planned(page: Page) -> None:
+    """The day is planned and its lake drawn."""
+    page.get_by_role("button", name=re.compile("^Place F: number")).wait_for()
+    page.wait_for_timeout(900)
+
+
 def tuned(page: Page) -> None:
     """The Bench is there and its gain window is worked out."""
     page.get_by_test_id("ceiling").get_by_text(re.compile(r"\d")).wait_for()
@@ -101,11 +107,6 @@ def drill_answered(page: Page) -> None:
     page.wait_for_timeout(900)
 
 
-def skills_seen(page: Page) -> None:
-    page.get_by_role("row").nth(20).wait_for()
-    page.wait_for_timeout(500)
-
-
 def replayed(page: Page) -> None:
     """The demo's recording where its first fish comes up, marks named."""
     page.get_by_role("button", name="Replay").click()
@@ -151,6 +152,7 @@ VIEWS: tuple[View, ...] = (
     ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
     ("bench-night-too-much-gain", "lantern", DESK, "?seed=7#/hole/1/bench", water_blooms),
     ("bench-chaos-ring", "rime", DESK, "?seed=7#/hole/1/bench/scene/1", chaos),
+    ("trip-day", "rime", DESK, "#/hole/1/trip", planned),
     ("gear-day", "rime", DESK, "#/hole/1/gear", own_unit),
     ("card-day", "rime", DESK, "#/hole/1/card", card_known),
     ("card-phone", "lantern", PHONE, "#/hole/2/card", card_plain),
@@ -158,7 +160,6 @@ VIEWS: tuple[View, ...] = (
     ("bench-phone", "lantern", PHONE, "?seed=42#/hole/1/bench", fish_rises),
     ("read-sheet", "rime", DESK, "#/hole/1/read/sheet", sheet_filled),
     ("read-drill", "rime", DESK, "#/hole/1/read/drills", drill_answered),
-    ("read-skills-night", "lantern", DESK, "#/hole/1/read/drills", skills_seen),
     ("read-replay-night", "lantern", DESK, "#/hole/1/read/recordings", replayed),
     ("strike-run", "rime", DESK, "?seed=17#/hole/1/strike/runs", run_played),
     ("strike-debrief", "rime", DESK, "#/hole/1/strike/runs", debriefed),
