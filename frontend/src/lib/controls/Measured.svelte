@@ -1,6 +1,7 @@
 <script lang="ts">
   // A number in the reader's own measure, passed on in SI as soon as it is one that is accepted.
   import { prefs } from "../prefs.svelte";
+  import NumberField from "./NumberField.svelte";
   import type { Measure } from "../units";
 
   let {
@@ -61,55 +62,18 @@
     Math.abs(measure.read(Number(measure.show(limit, system)), system) - limit) + 1e-9;
 </script>
 
-<div class="field">
-  <label for={id}
-    >{name}
-    {#if unit}<span class="unit">{unit}</span>{/if}</label
-  >
-  <input
+<div
+  onfocusout={() => {
+    if (!problem) typed = null;
+  }}
+>
+  <NumberField
     {id}
-    type="text"
-    inputmode="decimal"
-    autocomplete="off"
-    value={typed ?? shown}
-    oninput={(event) => read(event.currentTarget.value)}
-    onblur={() => {
-      if (!problem) typed = null;
-    }}
-    aria-invalid={problem ? true : undefined}
-    aria-describedby={problem || hint ? `${id}-hint` : undefined}
+    {name}
+    {unit}
+    step=""
+    hint={hint ?? ""}
+    problem={problem || undefined}
+    bind:value={() => typed ?? shown, read}
   />
-  {#if problem || hint}<p id="{id}-hint" class:problem>{problem || hint}</p>{/if}
 </div>
-
-<style>
-  label {
-    font-weight: 600;
-  }
-
-  .unit {
-    color: var(--soft);
-    font-weight: 400;
-  }
-
-  input {
-    width: 100%;
-    min-width: 0;
-    font: 600 1.1rem var(--figures);
-  }
-
-  input[aria-invalid="true"] {
-    border-color: var(--stop);
-    border-width: 2.5px;
-  }
-
-  p {
-    font-size: 0.88rem;
-    color: var(--soft);
-  }
-
-  p.problem {
-    color: var(--stop);
-    font-weight: 600;
-  }
-</style>

@@ -23,7 +23,7 @@
     NUMBERS,
     toForm,
   } from "./fields";
-  import NumberField from "./NumberField.svelte";
+  import NumberField from "../../lib/controls/NumberField.svelte";
 
   let adding = $state(world.hole === null);
   let form: Form = $state(toForm(world.hole ?? NEW_HOLE, prefs.system));

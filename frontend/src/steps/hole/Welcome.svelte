@@ -7,7 +7,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { world } from "../../lib/world.svelte";
   import { fromForm, MADE_UP_HOLE, NEW_HOLE, toForm } from "./fields";
-  import NumberField from "./NumberField.svelte";
+  import NumberField from "../../lib/controls/NumberField.svelte";
   import { depthUnit } from "../../lib/units";
 
   let { whole }: { whole: () => void } = $props();

@@ -92,7 +92,7 @@
               Yours.</em
             >{/if}</span
         >
-        <span class="do">
+        <span class="button-row">
           <button onclick={() => (edited = { ...one })} aria-label="Change {one.season}, {one.light}"
             >Change</button
           >
@@ -128,7 +128,7 @@
         change={(value) => value !== null && (edited!.to_m = value)}
       />
       <label class="field">Why <input bind:value={edited.why} maxlength="200" required /></label>
-      <div class="do">
+      <div class="button-row">
         <button class="primary">Keep the line</button>
         <button type="button" onclick={() => (edited = null)}>Leave it</button>
       </div>
@@ -144,12 +144,6 @@
     align-items: center;
     justify-content: space-between;
     gap: 4px 12px;
-  }
-
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
   }
 
   form {

@@ -67,7 +67,7 @@
       {way(away, system)}
       {compass(turn)} of where you start.
     </p>
-    <div class="do">
+    <div class="button-row">
       {#if told && told.depth_m > 0}
         <button
           onclick={() => {
@@ -92,11 +92,5 @@
     padding: 6px 10px;
     border-left: 6px solid var(--action);
     background: var(--panel);
-  }
-
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
   }
 </style>

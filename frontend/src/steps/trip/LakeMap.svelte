@@ -5,9 +5,10 @@
   import Maximize from "@lucide/svelte/icons/maximize";
   import { onMount } from "svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, depthUnit, toDepth, trim, way } from "../../lib/units";
-  import { GLYPHS } from "./glyphs";
+  import { depth, toDepth, trim, way } from "../../lib/units";
+  import MapKey from "./MapKey.svelte";
   import { drawing, paint, readColours } from "./painter";
+  import Signs from "./Signs.svelte";
   import { letter, trip } from "./trip.svelte";
   import { type Bounds, moved, scaleBar, toPixel, toPlace, type View, whole, zoomed } from "./view";
 
@@ -351,46 +352,7 @@
     <canvas bind:this={canvas}></canvas>
   </button>
 
-  {#each trip.things?.structures ?? [] as one (one.id)}
-    {#if inSight(one.east_m, one.north_m)}
-      <svg
-        class="glyph"
-        class:thin={GLYPHS[one.kind].thin}
-        viewBox="0 0 20 20"
-        style={put(one.east_m, one.north_m)}
-        role="img"
-        aria-label="{one.kind}{one.note ? `: ${one.note}` : ''}"
-      >
-        <title>{one.kind}{one.note ? `: ${one.note}` : ""}</title>
-        <path d={GLYPHS[one.kind].path} class:filled={GLYPHS[one.kind].filled} />
-      </svg>
-    {/if}
-  {/each}
-  {#each trip.things?.holes ?? [] as one (one.hole_id)}
-    <span class="hole" style={put(one.east_m, one.north_m)} title="{one.name}, {depth(one.depth_m, system)}"
-      ><span class="unseen">Hole {one.name}, {depth(one.depth_m, system)}</span></span
-    >
-  {/each}
-  {#each trip.things?.ice ?? [] as one (one.id)}
-    <span class="ice figures" style={put(one.east_m, one.north_m)}
-      ><span class="unseen">Ice </span>{trim(
-        system === "feet" ? one.thickness_m / 0.0254 : one.thickness_m * 100,
-        0,
-      )}<span class="unseen">{system === "feet" ? " in" : " cm"}, {one.kind}, measured on {one.at}</span
-      ></span
-    >
-  {/each}
-  {#each (trip.things?.fished ?? []).filter((one) => one.how === "left in autumn") as one (one.id)}
-    <span class="autumn" style={put(one.east_m, one.north_m)} title="Left in autumn: {one.note}"
-      ><span class="unseen">Fish were left here in autumn: {one.note}</span></span
-    >
-  {/each}
-  {#each trip.teach.slice(0, 3) as one, k (`${one.east_m} ${one.north_m}`)}
-    <span class="teach" style={put(one.east_m, one.north_m)} title="A hole here teaches most"
-      ><span class="unseen">A hole here would teach most, number {k + 1}</span></span
-    >
-  {/each}
-  <span class="landing" style={put(...trip.start)}><span class="unseen">The landing</span></span>
+  <Signs {put} {inSight} />
 
   {#each trip.others as one (`${one.east_m} ${one.north_m}`)}
     {#if inSight(one.east_m, one.north_m)}
@@ -441,25 +403,7 @@
     <p class="nothing">Nothing is sounded here yet. Type three depths, or take a file in, under Lake.</p>
   {/if}
 </div>
-<ul class="key" aria-label="What the map shows">
-  {#if trip.band}
-    <li>
-      <i class="solid"></i>{trim(toDepth(trip.band.from_m, system), 1)} to {depth(trip.band.to_m, system)},
-      sure
-    </li>
-    <li><i class="hatched"></i>may be, a guess</li>
-  {/if}
-  <li><i class="edge"></i>edge, teeth downhill</li>
-  <li><i class="dashed"></i>depth in {depthUnit(system)}, dashed where unsure</li>
-  {#if (trip.things?.fished ?? []).some((one) => one.how === "left in autumn")}
-    <li><i class="left"></i>fish left here in autumn</li>
-  {/if}
-  <li><i class="ring"></i>another place to take in</li>
-  <li><i class="learn"></i>a hole here teaches most</li>
-  {#if (trip.things?.ice.length ?? 0) > 0}<li>
-      <i class="figure">6</i>ice, {system === "feet" ? "in" : "cm"}
-    </li>{/if}
-</ul>
+<MapKey />
 <p class="unseen" role="status">
   {trip.plan ? `${turn.size} places, ${way(trip.plan.planned.distance_m, system)} to walk.` : ""}
 </p>
@@ -499,117 +443,10 @@
     cursor: crosshair;
   }
 
-  .map > span,
-  .map > .glyph,
   .place {
     position: absolute;
     left: 0;
     top: 0;
-  }
-
-  .map > span,
-  .glyph {
-    pointer-events: none;
-  }
-
-  .glyph {
-    width: 22px;
-    height: 22px;
-    margin: -11px 0 0 -11px;
-    overflow: visible;
-  }
-
-  .glyph path {
-    fill: none;
-    stroke: var(--ink);
-    stroke-width: 1.8;
-    stroke-linecap: round;
-    stroke-linejoin: round;
-  }
-
-  .glyph path.filled {
-    fill: color-mix(in srgb, var(--ink) 35%, var(--water));
-  }
-
-  .glyph.thin path {
-    stroke: var(--stop);
-    stroke-width: 2.4;
-  }
-
-  .hole {
-    width: 14px;
-    height: 14px;
-    margin: -7px 0 0 -7px;
-    border: 3px solid var(--ink);
-    border-radius: 50%;
-    background: var(--ice);
-  }
-
-  .ice {
-    margin: -10px 0 0 -10px;
-    min-width: 20px;
-    padding: 0 3px;
-    border: 1.5px solid var(--ice-edge);
-    background: var(--ice);
-    color: var(--ink);
-    font-size: 0.8rem;
-    font-weight: 600;
-    line-height: 18px;
-    text-align: center;
-  }
-
-  .autumn::before {
-    content: "";
-    position: absolute;
-    left: -7px;
-    top: -7px;
-    width: 14px;
-    height: 14px;
-    border: 3px solid var(--pine);
-    background: var(--panel);
-    rotate: 45deg;
-  }
-
-  .teach {
-    width: 26px;
-    height: 26px;
-    margin: -13px 0 0 -13px;
-  }
-
-  .teach::before,
-  .teach::after,
-  .learn::before,
-  .learn::after {
-    content: "";
-    position: absolute;
-    background: var(--ink);
-  }
-
-  .teach::before,
-  .learn::before {
-    left: 50%;
-    top: 2px;
-    bottom: 2px;
-    width: 3px;
-    margin-left: -1.5px;
-  }
-
-  .teach::after,
-  .learn::after {
-    top: 50%;
-    left: 2px;
-    right: 2px;
-    height: 3px;
-    margin-top: -1.5px;
-  }
-
-  .landing {
-    width: 18px;
-    height: 18px;
-    margin: -9px 0 0 -9px;
-    background: var(--action);
-    border: 3px solid var(--panel);
-    outline: 2px solid var(--action);
   }
 
   .place {
@@ -673,8 +510,7 @@
     outline: 2px dashed var(--soft);
   }
 
-  .place.other::before,
-  .ring {
+  .place.other::before {
     background: color-mix(in srgb, var(--panel) 70%, transparent);
     border-color: var(--panel);
     outline: 2.5px solid var(--action);
@@ -731,94 +567,5 @@
     padding: 8px 12px;
     background: var(--panel);
     border-left: 6px solid var(--action);
-  }
-
-  .key {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 2px 16px;
-    margin: 0;
-    padding: 4px 2px;
-    list-style: none;
-    font-size: 0.88rem;
-    color: var(--soft);
-  }
-
-  .key li {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-  }
-
-  .key i {
-    position: relative;
-    flex: none;
-    width: 22px;
-    height: 14px;
-  }
-
-  .solid {
-    background: var(--band);
-    border: 2px solid var(--pine);
-  }
-
-  .hatched {
-    background: repeating-linear-gradient(
-      -45deg,
-      color-mix(in srgb, var(--pine) 55%, transparent) 0 2.4px,
-      transparent 2.4px 8px
-    );
-    border: 1.5px solid var(--line);
-  }
-
-  .edge::before {
-    content: "";
-    position: absolute;
-    inset: 4px 0 auto;
-    border-top: 2px solid var(--ink);
-  }
-
-  .edge::after {
-    content: "";
-    position: absolute;
-    left: 7px;
-    top: 6px;
-    border: solid transparent;
-    border-width: 7px 4px 0;
-    border-top-color: var(--ink);
-  }
-
-  .dashed::before {
-    content: "";
-    position: absolute;
-    inset: 6px 0 auto;
-    border-top: 2px dashed var(--ice-edge);
-  }
-
-  .key .left {
-    width: 11px;
-    height: 11px;
-    margin: 0 4px;
-    border: 3px solid var(--pine);
-    rotate: 45deg;
-  }
-
-  .key .ring {
-    width: 12px;
-    height: 12px;
-    margin: 0 3px;
-    border-radius: 50%;
-  }
-
-  .key .learn {
-    width: 18px;
-    height: 18px;
-  }
-
-  .key .figure {
-    border: 1.5px solid var(--ice-edge);
-    background: var(--ice);
-    font: 600 0.75rem/12px var(--figures);
-    text-align: center;
   }
 </style>

@@ -171,7 +171,7 @@
       walk there from the start:{/if}
   </p>
   {#if !place}
-    <div class="do">
+    <div class="button-row">
       <label class="field"
         >Paces <input type="number" min="1" max="5000" bind:value={paces} inputmode="numeric" /></label
       >
@@ -194,7 +194,7 @@
     <p class="soft">A pace is taken to be {depth(PACE_M, system)}.</p>
   {/if}
   <form
-    class="do"
+    class="button-row"
     onsubmit={(event) => {
       event.preventDefault();
       void keep();
@@ -268,7 +268,7 @@
 
 <section aria-label="Files">
   <h2>Files</h2>
-  <div class="do">
+  <div class="button-row">
     <FileButton
       label="Take depths in"
       name="File of depths"
@@ -359,7 +359,7 @@
 
 <section aria-label="The lake itself">
   <h2>The lake itself</h2>
-  <div class="do">
+  <div class="button-row">
     <button onclick={another}>Another lake</button>
     <button
       onclick={() => (trip.tool = trip.tool === "shore" ? "look" : "shore")}
@@ -387,13 +387,6 @@
     gap: 8px;
     padding-bottom: 10px;
     border-bottom: 1.5px solid var(--line);
-  }
-
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: end;
-    gap: 8px;
   }
 
   .field {

@@ -73,7 +73,7 @@
     <fieldset>
       <legend>Waters</legend>
       {#each holes as one (one.id)}
-        <label class="tick"
+        <label class="tick-line"
           ><input
             type="checkbox"
             checked={!left.includes(one.id)}
@@ -125,7 +125,7 @@
       {/each}
     </ol>
     <h3>Which cone for which depth</h3>
-    <div class="do">
+    <div class="button-row">
       <label class="field"
         >Hole
         <select bind:value={coneAt}>
@@ -184,20 +184,6 @@
     font-weight: 600;
   }
 
-  .tick {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-    min-height: var(--target);
-  }
-
-  .tick input {
-    flex: none;
-    width: 24px;
-    height: 24px;
-    min-height: 0;
-  }
-
   .must {
     color: var(--action);
   }
@@ -205,13 +191,6 @@
   .lines {
     padding: 0;
     list-style: none;
-  }
-
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: end;
-    gap: 8px;
   }
 
   .primary {

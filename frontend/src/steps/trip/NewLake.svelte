@@ -163,7 +163,7 @@
         )}, give or take {depth(2 * one.sd_m, system)}{/each}.
     </p>
   {/if}
-  <div class="do">
+  <div class="button-row">
     <button
       type="button"
       onclick={() => (rows = [...rows, { ...rows.at(-1)!, paces: rows.at(-1)!.paces + 40, depth_m: null }])}
@@ -171,7 +171,7 @@
     >
   </div>
   <Position bind:position />
-  <div class="do">
+  <div class="button-row">
     <button class="primary" disabled={busy}>Draw it</button>
     <FileButton
       label="I have a file of depths"
@@ -216,12 +216,6 @@
   legend,
   .field {
     font-weight: 600;
-  }
-
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
   }
 
   @media (max-width: 760px) {

@@ -242,7 +242,7 @@
           >{one.what === "charged" ? "Charged" : `${trim(one.volts ?? 0, 2)} V`}, {when(one.at)}.
         </span>
       {/each}
-      <div class="do">
+      <div class="button-row">
         <button onclick={() => note(battery, "charged", null)}
           >Charged now<span class="unseen">: {battery.name}</span></button
         >
@@ -264,7 +264,7 @@
       </div>
       {#if metered === battery.id}
         <form
-          class="do"
+          class="button-row"
           onsubmit={(event) => {
             event.preventDefault();
             if (volts !== null) void note(battery, "volts", volts);
@@ -352,7 +352,7 @@
         change={(value) => value !== null && (form!.fields.rated_hours = value)}
       />
     </div>
-    <label class="tick"
+    <label class="tick-line"
       ><input type="checkbox" bind:checked={form.fields.spare} /> It comes along as a spare, warm</label
     >
     {#if hours}
@@ -361,7 +361,7 @@
         {trim(hours.low, 1)} to {trim(hours.high, 1)} hours in that cold, likely {trim(hours.likely, 1)}.
       </p>
     {/if}
-    <div class="do">
+    <div class="button-row">
       <button class="primary">Keep the battery</button>
       <button type="button" onclick={() => (form = null)}>Leave it</button>
     </div>
@@ -413,33 +413,12 @@
     font-weight: 400;
   }
 
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: end;
-    gap: 8px;
-    margin-top: 6px;
-  }
-
   .battery {
     display: grid;
     gap: 10px;
     padding: 10px;
     border: 1.5px solid var(--line);
     border-radius: 6px;
-  }
-
-  .tick {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-    min-height: var(--target);
-  }
-
-  .tick input {
-    width: 24px;
-    height: 24px;
-    min-height: 0;
   }
 
   .cautions {

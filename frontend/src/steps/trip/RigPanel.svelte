@@ -94,7 +94,7 @@
           <p class="state">
             {STATE[one.state]}{one.at ? `, ${when(one.at)}` : ""}{one.note ? `: ${one.note}` : ""}
           </p>
-          <div class="do">
+          <div class="button-row">
             <button onclick={() => found(item, one.check, true)}
               >{one.state === "failed" ? "Retested, right now" : "Right"}<span class="unseen">
                 {item.name}: {one.check}</span
@@ -106,7 +106,7 @@
           </div>
           {#if failing === key}
             <form
-              class="do"
+              class="button-row"
               onsubmit={(event) => {
                 event.preventDefault();
                 void found(item, one.check, false, note);
@@ -124,7 +124,7 @@
   </details>
 {/each}
 <form
-  class="do add"
+  class="button-row add"
   onsubmit={(event) => {
     event.preventDefault();
     void add();
@@ -174,14 +174,6 @@
   .bad .state {
     color: var(--stop);
     font-weight: 600;
-  }
-
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 8px;
-    margin-top: 4px;
   }
 
   .add label {

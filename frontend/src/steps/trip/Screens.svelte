@@ -80,7 +80,7 @@
       <summary>Which views the unit has</summary>
       <p class="soft">Its profile tells of some; tick what it has besides.</p>
       {#each all as one (one.view)}
-        <label class="tick"
+        <label class="tick-line"
           ><input
             type="checkbox"
             checked={views.includes(one.view)}
@@ -107,18 +107,5 @@
   ul {
     margin: 0;
     padding-left: 24px;
-  }
-
-  .tick {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-    min-height: var(--target);
-  }
-
-  .tick input {
-    width: 24px;
-    height: 24px;
-    min-height: 0;
   }
 </style>

@@ -117,7 +117,7 @@
           And {found.refused_count - found.refused.length} more.
         </li>{/if}
     </ul>
-    <div class="do">
+    <div class="button-row">
       {#if found.good > 0}
         <button class="primary" onclick={() => take("take")} disabled={wait.busy}
           >Take the other {found.good} in</button
@@ -142,7 +142,7 @@
           </tbody>
         </table>
       </div>
-      <div class="do">
+      <div class="button-row">
         {#each ROLES as role (role)}
           <label class="field"
             >{role}
@@ -170,7 +170,7 @@
           : "An ESRI grid of depths: each of its cells becomes a sounding."}
       </p>
     {/if}
-    <div class="do">
+    <div class="button-row">
       <button class="primary" onclick={() => take("ask")} disabled={wait.busy}>Take it in</button>
       <button onclick={() => void leave()}>Leave it</button>
     </div>
@@ -188,13 +188,6 @@
   td {
     padding: 2px 10px 2px 0;
     text-align: left;
-  }
-
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: end;
-    gap: 8px;
   }
 
   .field {

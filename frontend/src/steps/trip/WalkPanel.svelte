@@ -106,7 +106,7 @@
             </p>
             {#each judged.beware as one (one.text)}<p class="beware">{say(one)}</p>{/each}
           {/if}
-          <div class="do">
+          <div class="button-row">
             <button onclick={() => trip.setPlace(k, { out: true, wanted: false })}
               >Leave out<span class="unseen"> {places[k]?.name}</span></button
             >
@@ -154,7 +154,7 @@
               ? `; about ${depth(trip.judged[k].depth_m, system)} deep`
               : ""}</span
           >
-          <span class="do">
+          <span class="button-row">
             {#if left.includes(k)}
               <button onclick={() => trip.setPlace(k, { out: false, wanted: true })}
                 >Take in<span class="unseen"> {places[k]?.name}</span></button
@@ -188,7 +188,7 @@
       {/each}
     </ul>
   {/if}
-  <div class="do">
+  <div class="button-row">
     <button onclick={() => trip.proposeAnew()} disabled={trip.starts.length === 0}>Propose anew</button>
     <button onclick={() => give("waypoints")}>Waypoints, GPX</button>
     <button onclick={() => give("calendar")}>Calendar, ICS</button>
@@ -251,12 +251,6 @@
     border-left: 4px solid var(--stop);
     font-weight: 600;
     font-size: 0.95rem;
-  }
-
-  .do {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
   }
 
   .other {
