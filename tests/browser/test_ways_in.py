@@ -225,8 +225,8 @@ def test_a_short_wait_says_nothing_and_a_long_one_how_far_it_is(open_page):
 
 # --- words ---------------------------------------------------------------------------------------------------------
 
-VIEWS = ("gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "strike/runs", "strike/lab",
-         "strike/sheet", "log")  # fmt: skip
+VIEWS = ("trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake", "gear", "hole", "card", "bench", "read/sheet",
+         "read/drills", "read/recordings", "strike/runs", "strike/lab", "strike/sheet", "log")  # fmt: skip
 NOT_IN = {
     "feet": re.compile(r"(?<![\w.])\d[\d.,]*\s?(cm|m|metres?)\b(?!\w)|\b(centimet|metre)"),
     "metric": re.compile(r"\d[\d.,]*\s?(ft|feet|inch(es)?)\b|\d[\d.,]* in(?! \w)|\b(feet|foot under|inch)"),
@@ -244,6 +244,8 @@ def test_one_measure_on_every_page_and_no_minus_zero(open_page, system):
         page.goto(page.url.split("/api")[0].split("/?")[0] + f"/?seed=42#/hole/1/{view}")
         expect(page.get_by_role("heading", level=1).first).to_be_attached()
         page.wait_for_timeout(700)
+        if view.startswith("trip"):
+            expect(page.get_by_role("button", name=re.compile("^Place A")).first).to_be_visible()
         if view == "read/sheet":
             page.get_by_test_id("column").click()
             expect(page.get_by_test_id("answer").get_by_role("heading").first).to_be_visible()

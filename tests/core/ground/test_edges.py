@@ -40,6 +40,16 @@ def test_a_slope_is_told_as_a_share():
     assert np.median(falls(round_lake(cone))[50:70, 30:45]) == pytest.approx(0.2, rel=0.01)
 
 
+def test_the_slope_and_the_way_down_of_a_plane_bed():
+    rng = np.random.default_rng(12)
+    place = rng.uniform(0.0, 200.0, (60, 2))
+    surface = Surface(place, 5.0 + 0.03 * place[:, 0] + 0.04 * place[:, 1])  # down to the north-east, 3 : 4
+    fall, way = surface.slope([[100.0, 100.0], [60.0, 140.0]])
+    assert fall == pytest.approx(0.05, rel=0.05) and way == pytest.approx(np.degrees(np.arctan2(3, 4)), abs=4.0)
+    with pytest.raises(ValueError, match="over_m is 0"):
+        surface.slope([[1.0, 1.0]], 0.0)
+
+
 @pytest.fixture(scope="module")
 def sounded():
     true = lake(5003, "smooth")

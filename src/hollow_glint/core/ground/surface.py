@@ -16,8 +16,9 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ..acoustics.special import ndtr
-from ..checks import InputError, within
+from ..checks import InputError, number, within
 from ..lazily import Lazily
+from .plane import bearing
 from .regression import JITTER, Array, Covariance, Field, Fitted, Known, Prior, fit
 
 if TYPE_CHECKING:
@@ -32,6 +33,7 @@ MOST_FITTED = 240  # values that a covariance is fitted to
 NEIGHBOURS = 48
 MOST_M = 100_000.0  # from the anchor
 DEEPEST_M = 500.0
+SLOPE_OVER_M = 4.0
 TYPICAL_NOISE_M = 0.15  # a lead line or a sonar from the ice. Common practice, no source
 
 
@@ -175,6 +177,17 @@ class Surface:
             mean[part] = np.einsum("bi,bi->b", across, solved[..., 0])
             variance[part] = own - np.einsum("bi,bi->b", across, solved[..., 1])
         return mean, self.field.stretch * np.sqrt(np.maximum(variance, 0.0))
+
+    def slope(self, place: ArrayLike, over_m: float = SLOPE_OVER_M) -> tuple[Array, Array]:
+        """How steeply the bed falls at places (m, 2), as a share (metres down for each metre along), and which way is
+        down (m,) [degrees clockwise from north]; measured over twice `over_m` [m]."""
+        asked = _places("at", place)
+        number("over_m", over_m, 0.1, 1000.0, "m")
+        east, north = (
+            (self.at(asked + step)[0] - self.at(asked - step)[0]) / (2.0 * over_m)
+            for step in (np.array([over_m, 0.0]), np.array([0.0, over_m]))
+        )
+        return np.asarray(np.hypot(east, north)), np.asarray(bearing(east, north), dtype=np.float64)
 
     def is_more_of(self, before: Surface) -> bool:
         """Whether this is an earlier surface with soundings put in by `with_sounding`, or that surface itself."""

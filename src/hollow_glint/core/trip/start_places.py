@@ -27,7 +27,6 @@ NEAR_M = 25.0  # structure further off than a few of these counts for nothing
 RESTS_DAYS = 4.0  # a place that was fished has forgotten it after a few of these
 STEEP = 0.15  # a fall of 15 in a hundred is an edge
 KNOWN_M = 100.0  # how far from where the bottom was felt its kind is believed
-ABOUT_M = 4.0  # over which a fall is measured
 WARN_M = 60.0  # of springs, inlets and ridges a plan warns within this
 
 
@@ -119,11 +118,7 @@ def judged_places(
     """Places (n, 2) [m] that somebody chose, judged as the proposed ones are."""
     places = np.asarray(at, dtype=np.float64).reshape(-1, 2)
     depth, sd = surface.at(places)
-    east, north = (
-        (surface.at(places + step)[0] - surface.at(places - step)[0]) / (2.0 * ABOUT_M)
-        for step in (np.array([ABOUT_M, 0.0]), np.array([0.0, ABOUT_M]))
-    )
-    judged = _Judged(places, depth, sd, np.hypot(east, north), band, bed or Bed())
+    judged = _Judged(places, depth, sd, surface.slope(places)[0], band, bed or Bed())
     return [judged.place(i) for i in range(len(places))]
 
 
