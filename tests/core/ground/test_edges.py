@@ -99,6 +99,9 @@ def test_many_soundings_are_thinned_to_the_middle_of_each_square():
     squares = np.floor((place - place.min(axis=0)) / fewer.cell_m)
     assert np.unique(squares[fewer.kept], axis=0).shape[0] == fewer.kept.size == np.unique(squares, axis=0).shape[0]
     assert 0.1 < fewer.within_m < 0.5 and fewer.most_m > 60.0
+    # One sounding far off, a slip in a file, makes the net no coarser for the others.
+    far = thinned(np.vstack([place, [[90_000.0, 0.0]]]), np.append(depth, 3.0), 4000)
+    assert far.cell_m == pytest.approx(fewer.cell_m, rel=0.2) and 30_000 in far.kept
     assert thinned(place[:10], depth[:10], 10).kept.tolist() == list(range(10))
     with pytest.raises(ValueError, match="most is 0"):
         thinned(place, depth, 0)

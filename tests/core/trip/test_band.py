@@ -6,7 +6,20 @@ from typing import get_args
 
 import pytest
 
-from hollow_glint.core.trip.band import ANY, LEAST_LOGGED, TABLE, Light, Season, Starting, changed, starting_band
+from hollow_glint.core.trip.band import (
+    ANY,
+    LEAST_LOGGED,
+    TABLE,
+    Asked,
+    Light,
+    Season,
+    Starting,
+    by_autumn,
+    changed,
+    proposals,
+    season_of,
+    starting_band,
+)
 
 
 def test_every_species_has_a_line_for_every_season_and_light_and_says_why():
@@ -49,3 +62,25 @@ def test_a_line_is_changed_or_added_and_nothing_else():
     assert len(more) == len(TABLE) + 1 and starting_band("smelt", "late ice", "night", table=more).band.to_m == 9.0
     with pytest.raises(ValueError, match="band_m is 9 to 5"):
         Starting("smelt", "late ice", "night", 9.0, 5.0, "upside down")
+
+
+def test_ones_own_band_goes_first_then_the_log_the_table_and_autumn():
+    logged, autumn = [7.0, 7.5, 8.0, 8.5], [6.0, 7.0]
+    asked = Asked("whitefish", "first ice", "day", (3.0, 4.0))
+    assert [one.by for one in proposals(asked, logged, autumn)] == ["own", "log", "table", "autumn"]
+    assert [one.by for one in proposals(Asked("whitefish", "first ice", "day"), (), autumn)] == ["table", "autumn"]
+    assert [one.by for one in proposals(Asked("whitefish", "midwinter", "day"), logged[:3], autumn)] == ["table"]
+    (*_, carried) = proposals(Asked("whitefish", "first ice", "day"), (), autumn)
+    assert carried.band.from_m < 6.0 < 7.0 < carried.band.to_m and carried.why.values["count"].value == 2
+    assert by_autumn([]) is None
+    with pytest.raises(ValueError, match="band_m is 4 to 3"):
+        proposals(Asked("whitefish", "first ice", "day", (4.0, 3.0)))
+
+
+@pytest.mark.parametrize(
+    ("date", "season"),
+    [("2026-12-05", "first ice"), ("2026-02-14T15:42:00Z", "midwinter"), ("2026-04-01", "late ice"),
+     ("2026-07-01", None), ("soon", None)],
+)  # fmt: skip
+def test_a_date_has_its_season_and_summer_none(date, season):
+    assert season_of(date) == season

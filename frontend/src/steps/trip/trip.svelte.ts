@@ -227,8 +227,10 @@ class Trip {
     this.map = map;
     this.starts = places;
     this.teach = teach;
-    if (this.day && places.length > 0 && !this.day.places.some(({ wanted, out }) => wanted || out))
-      await this.set({ places: this.proposed(places) }, this.day.places.length > 0);
+    const untouched = this.day && !this.day.places.some(({ wanted, out }) => wanted || out);
+    const proposed = this.proposed(places);
+    if (this.day && untouched && !samePlaces(this.day.places, proposed))
+      await this.set({ places: proposed }, this.day.places.length > 0);
     else await this.judge();
   }
 
@@ -456,6 +458,11 @@ class Trip {
     return depth_m == null ? null : { depth_m, sd_m: grid.sd_m[row * grid.columns + column]! };
   }
 }
+
+const SAME_M = 0.6; // closer than this two places are the same one
+const samePlaces = (a: readonly DayPlace[], b: readonly DayPlace[]) =>
+  a.length === b.length &&
+  a.every((one, k) => Math.hypot(one.east_m - b[k]!.east_m, one.north_m - b[k]!.north_m) < SAME_M);
 
 /** A, B, C ... for the places of a day. */
 export const letter = (k: number) =>

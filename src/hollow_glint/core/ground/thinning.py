@@ -35,7 +35,7 @@ def thinned(place: ArrayLike, depth_m: ArrayLike, most: int) -> Thinned:
         raise InputError(f"place has the shape {where.shape}: accepted is ({depth.size}, 2), one for each depth")
     if depth.size <= most:
         return Thinned(np.arange(depth.size), 0.0, 0.0, 0.0)
-    cell = max(FINEST_M, float(np.sqrt(np.prod(np.maximum(np.ptp(where, axis=0), 1.0)) / most)) / 4.0)
+    cell = FINEST_M  # and not by the size of the box: one place far off must not make the net coarse for all
     while np.unique(square := _squares(where, cell)).size > most:
         cell *= 1.15
     order = np.lexsort((depth, square))

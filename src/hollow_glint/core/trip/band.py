@@ -87,7 +87,7 @@ class Proposed:
     """A band to start in, where it comes from, and the sentence that says so."""
 
     band: Band
-    by: Literal["table", "log", "autumn"]
+    by: Literal["table", "log", "autumn", "own"]
     why: Sentence
 
 
@@ -113,6 +113,37 @@ def starting_band(
                 values = {"low": Quantity(line.from_m, "m"), "high": Quantity(line.to_m, "m")}
                 return Proposed(Band(line.from_m, line.to_m), "table", Sentence(said, values))
     raise InputError(f"species is {species!r}: the table has no line for it in {season} by {light}, nor one for any")
+
+
+@dataclass(frozen=True)
+class Asked:
+    """For whom a band is asked, when, and in what light; and one's own band [m] for the day, if any."""
+
+    species: str
+    season: Season
+    light: Light
+    own_m: tuple[float, ...] = ()
+
+
+def proposals(
+    asked: Asked, logged_m: Sequence[float] = (), autumn_m: Sequence[float] = (), table: Sequence[Starting] = TABLE
+) -> list[Proposed]:
+    """The band to start in, then others that could be: one's own, by the log, by the table, carried over from autumn.
+
+    `logged_m` are depths [m] of strikes of that species in that season, `autumn_m` those at which fish were left in
+    autumn, which count at first ice. Raises ValueError as `starting_band`.
+    """
+    found: list[Proposed] = []
+    if asked.own_m:
+        band = Band(*asked.own_m)
+        values = {"low": Quantity(band.from_m, "m"), "high": Quantity(band.to_m, "m")}
+        found.append(Proposed(band, "own", Sentence("Set by hand for this day: {low} to {high}.", values)))
+    for depths in (logged_m, ()):
+        one = starting_band(asked.species, asked.season, asked.light, depths, table)
+        if one.by not in [other.by for other in found]:
+            found.append(one)
+    autumn = by_autumn(autumn_m) if asked.season == "first ice" else None
+    return found if autumn is None else [*found, autumn]
 
 
 def season_of(date: str) -> Season | None:

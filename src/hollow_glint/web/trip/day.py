@@ -185,7 +185,7 @@ def plan(path: LakePath, body: TripDayFields) -> dict[str, Any]:
     warnings = ice_warnings([start, *((one.east_m, one.north_m) for one in visited)], ice, structures)
     return plain(
         {
-            "bands": [_band(one) for one in _bands(path.lake_id, day, surface)],
+            "bands": [{**vars(one.band), "by": one.by, "why": one.why} for one in _bands(path.lake_id, day, surface)],
             "sun": sun, "planned": planned, "warnings": warnings, "walk_m_min": day.walk_m_min,
             "stay_min": day.stay_min, "cautions": list(CAUTIONS), "guidance": ice_word(day.ice_m, None).guidance,
         },
@@ -199,39 +199,15 @@ def _sun(lake: Lake, day: Day) -> SunTimes:
     return sun_times(lake.latitude, lake.longitude, day.date, day.utc_offset_min)
 
 
-def _band(one: Proposed | dict[str, Any]) -> dict[str, Any]:
-    if isinstance(one, dict):
-        return one
-    return {"from_m": one.band.from_m, "to_m": one.band.to_m, "by": one.by, "why": one.why}
-
-
-def _bands(lake_id: int, day: Day, surface: Surface | None) -> list[Proposed | dict[str, Any]]:
-    """The band that is used first: one's own, by the log, by the table, carried over from autumn."""
+def _bands(lake_id: int, day: Day, surface: Surface | None) -> list[Proposed]:
+    """The band that is used first, then the others, by what the store holds of this lake."""
     store = database()
-    found: list[Proposed | dict[str, Any]] = []
-    if day.band_m:
-        why = Sentence("Set by hand for this day: {low} to {high}.", {
-            "low": Quantity(day.band_m[0], "m"), "high": Quantity(day.band_m[1], "m")})  # fmt: skip
-        band = Band(*day.band_m)
-        found.append({"from_m": band.from_m, "to_m": band.to_m, "by": "own", "why": why})
-    table = table_of_all()
     logged = [m for at, m in lake_things.logged(store, lake_id, day.species) if bands.season_of(at) == day.season]
-    first = bands.starting_band(day.species, day.season, day.light, logged, table)
-    autumn = _autumn(lake_id, surface)
-    if first.by == "log":
-        found.append(first)
-    found.append(first if first.by == "table" else bands.starting_band(day.species, day.season, day.light, (), table))
-    if autumn is not None and day.season == "first ice":
-        found.append(autumn)
-    return found
-
-
-def _autumn(lake_id: int, surface: Surface | None) -> Proposed | None:
-    left = [one.thing for one in lake_things.every(database(), FishedPlace, lake_id)]
+    left = [one.thing for one in lake_things.every(store, FishedPlace, lake_id)]
     places = [(one.east_m, one.north_m) for one in left if one.how == "left in autumn"]
-    if surface is None or not places:
-        return None
-    return bands.by_autumn(surface.at(places)[0].tolist())
+    autumn = surface.at(places)[0].tolist() if surface is not None and places else []
+    asked = bands.Asked(day.species, day.season, day.light, day.band_m)
+    return bands.proposals(asked, logged, autumn, table_of_all())
 
 
 def table_of_all() -> tuple[Starting, ...]:
