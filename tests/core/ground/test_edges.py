@@ -89,6 +89,20 @@ def test_lines_are_parted_where_the_soundings_cease_to_carry_them(sounded):
     assert drawn.water_m2 == pytest.approx(true.polygon.area, rel=1e-6)
 
 
+def test_an_edge_is_sure_where_the_soundings_carry_it():
+    rng = np.random.default_rng(14)
+
+    def drawn(count):
+        place = rng.uniform(0.0, 400.0, (count, 2))
+        depth = 4.0 + 8.0 / (1.0 + np.exp(-(place[:, 0] - 200.0) / 10.0))
+        return lake_map(on_a_grid(Surface(place, depth))).edges
+
+    many, few = drawn(300), drawn(9)
+    assert [one.is_sure for one in many[:1]] == [True]
+    assert many[0].edge.line[:, 0] == pytest.approx(200.0, abs=8.0)
+    assert not any(one.is_sure for one in few)
+
+
 def test_many_soundings_are_thinned_to_the_middle_of_each_square():
     rng = np.random.default_rng(6)
     place = rng.uniform(0.0, 400.0, (30_000, 2))

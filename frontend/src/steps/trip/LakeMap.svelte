@@ -439,6 +439,11 @@
     outline-offset: -3px;
   }
 
+  /* A line goes over what stands in its way. */
+  .drawing .place {
+    pointer-events: none;
+  }
+
   .drawing .sheet {
     cursor: crosshair;
   }

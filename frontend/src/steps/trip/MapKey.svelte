@@ -15,7 +15,7 @@
     </li>
     <li><i class="hatched"></i>may be, a guess</li>
   {/if}
-  <li><i class="edge"></i>edge, teeth downhill</li>
+  <li><i class="edge"></i>edge, teeth downhill, hollow where unsure</li>
   <li><i class="dashed"></i>depth in {depthUnit(system)}, dashed where unsure</li>
   {#if (trip.things?.fished ?? []).some((one) => one.how === "left in autumn")}
     <li><i class="left"></i>fish left here in autumn</li>

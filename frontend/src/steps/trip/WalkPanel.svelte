@@ -104,7 +104,6 @@
             <p class="why">
               {judged.why.map(say).join(" ")}
             </p>
-            {#each judged.beware as one (one.text)}<p class="beware">{say(one)}</p>{/each}
           {/if}
           <div class="button-row">
             <button onclick={() => trip.setPlace(k, { out: true, wanted: false })}

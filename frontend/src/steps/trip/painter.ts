@@ -39,7 +39,7 @@ export interface Drawing {
   possible: Path2D | null;
   sure: Path2D;
   unsure: Path2D;
-  edges: { line: number[]; path: Path2D }[];
+  edges: { line: number[]; path: Path2D; isSure: boolean }[];
   /** Where a line's depth is written: east, north, and which way it runs there. */
   labels: { depth_m: number; east: number; north: number; turn: number }[];
 }
@@ -105,7 +105,11 @@ export function drawing(shore: readonly number[], map: LakeMap | null): Drawing 
     possible: area(map?.possible?.rings),
     sure,
     unsure,
-    edges: (map?.edges ?? []).map(({ line }) => ({ line, path: ring(line, new Path2D(), false) })),
+    edges: (map?.edges ?? []).map(({ line, is_sure }) => ({
+      line,
+      path: ring(line, new Path2D(), false),
+      isSure: is_sure,
+    })),
     labels,
   };
 }
@@ -168,9 +172,11 @@ export function paint(
   }
   paper.strokeStyle = colours.ink;
   for (const edge of what.edges) {
-    paper.lineWidth = 2 * px;
+    paper.lineWidth = (edge.isSure ? 2 : 1.2) * px;
+    paper.setLineDash(edge.isSure ? [] : [5 * px, 5 * px]);
     paper.stroke(edge.path);
-    paper.fillStyle = colours.ink;
+    paper.setLineDash([]);
+    paper.fillStyle = edge.isSure ? colours.ink : colours.ground;
     teeth(paper, edge.line, px);
   }
   if (what.shore) {
@@ -230,6 +236,7 @@ function teeth(paper: CanvasRenderingContext2D, line: readonly number[], px: num
     left -= far;
   }
   paper.fill();
+  paper.stroke();
 }
 
 function figures(

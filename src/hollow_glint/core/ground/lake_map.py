@@ -37,6 +37,14 @@ class Contour:
 
 
 @dataclass(frozen=True)
+class DrawnEdge:
+    """An edge, and whether the soundings carry it: as sure as a line of equal depth would have to be there."""
+
+    edge: Edge
+    is_sure: bool
+
+
+@dataclass(frozen=True)
 class BandAreas:
     """A band of depths: where the map is sure of it, where it may be, and how much water each is [m^2]."""
 
@@ -52,7 +60,7 @@ class LakeMap:
 
     drawn: Drawn
     contours: tuple[Contour, ...]
-    edges: tuple[Edge, ...]
+    edges: tuple[DrawnEdge, ...]
     band: BandAreas | None
     water_m2: float
 
@@ -66,7 +74,9 @@ def lake_map(drawn: Drawn, band: Band | None = None, unit_m: float = 1.0) -> Lak
     ]
     water = float(np.isfinite(grid.depth_m).sum()) * grid.cell_m**2 if shore is None else float(shore.polygon.area)
     areas = None if band is None else _band_areas(grid, sd, band)
-    return LakeMap(drawn, tuple(lines), tuple(edges(grid)), areas, water)
+    step = depths[0] if depths else 1.0
+    drops = tuple(DrawnEdge(one, float(np.median(_sd_along(grid, sd, one.line))) <= 0.5 * step) for one in edges(grid))
+    return LakeMap(drawn, tuple(lines), drops, areas, water)
 
 
 def _band_areas(grid: Grid, sd: Array, band: Band) -> BandAreas:
@@ -76,10 +86,14 @@ def _band_areas(grid: Grid, sd: Array, band: Band) -> BandAreas:
     return BandAreas(likely, possible, float(likely.area), float(possible.area))
 
 
+def _sd_along(grid: Grid, sd: Array, line: Array) -> Array:
+    """The deviation [m] at the places (n, 2) [m] of a line."""
+    at = (line - [grid.west_m, grid.south_m]) / grid.cell_m
+    return np.asarray(ndimage.map_coordinates(sd, at[:, ::-1].T, order=1, mode="nearest"))
+
+
 def _parted(grid: Grid, sd: Array, line: Array, depth_m: float, step_m: float) -> list[Contour]:
     """A line in pieces, each sure or not; neighbours share the place at which they part."""
-    at = (line - [grid.west_m, grid.south_m]) / grid.cell_m
-    unsure = np.asarray(ndimage.map_coordinates(sd, at[:, ::-1].T, order=1, mode="nearest"))
-    sure = unsure[:-1] <= 0.5 * step_m
+    sure = _sd_along(grid, sd, line)[:-1] <= 0.5 * step_m
     cuts = [0, *(np.flatnonzero(np.diff(sure)) + 1).tolist(), sure.size]
     return [Contour(depth_m, line[a : b + 1], bool(sure[a])) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b > a]

@@ -98,7 +98,9 @@ def get_map(path: LakePath, query: MapQuery) -> dict[str, Any]:
         "contours": [
             {"depth_m": one.depth_m, "line": _flat(one.line), "is_sure": one.is_sure} for one in found.contours
         ],
-        "edges": [{"line": _flat(one.line), "falls": one.falls} for one in found.edges],
+        "edges": [
+            {"line": _flat(one.edge.line), "falls": one.edge.falls, "is_sure": one.is_sure} for one in found.edges
+        ],
         "likely": None if areas is None else _area(areas.likely, areas.likely_m2),
         "possible": None if areas is None else _area(areas.possible, areas.possible_m2),
         "water_m2": found.water_m2,

@@ -163,6 +163,7 @@ class ContourOut(Described):
 class EdgeOut(Described):
     line: list[float] = Field(description="East and north by turns [m], the deep on the right hand")
     falls: float
+    is_sure: bool
 
 
 class AreaOut(Described):
