@@ -99,7 +99,7 @@ def test_an_edge_is_sure_where_the_soundings_carry_it():
 
     many, few = drawn(300), drawn(9)
     assert [one.is_sure for one in many[:1]] == [True]
-    assert many[0].edge.line[:, 0] == pytest.approx(200.0, abs=8.0)
+    assert np.median(many[0].edge.line[:, 0]) == pytest.approx(200.0, abs=3.0)
     assert not any(one.is_sure for one in few)
 
 
