@@ -39,6 +39,13 @@ export const warmMeasure: Measure = {
   read: fromTemperature,
 };
 
+/** A number that is the same in every system: amperes, volts, hours, degrees of latitude. */
+export const plainMeasure = (unit: string, digits: number): Measure => ({
+  unit: () => unit,
+  show: (value) => trim(value, digits),
+  read: (value) => value,
+});
+
 /** A difference with its sign; one that rounds to nothing has none. */
 export function signed(value: number, digits: number): string {
   const size = Math.abs(value).toFixed(digits);

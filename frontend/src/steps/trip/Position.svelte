@@ -1,16 +1,12 @@
 <script lang="ts">
   // Where on earth a lake lies: for the sun, for files and for a handset. It may stay empty.
   import Measured from "../../lib/controls/Measured.svelte";
-  import { trim } from "../../lib/units";
+  import { plainMeasure } from "../../lib/units";
 
   let { position = $bindable() }: { position: { latitude: number | null; longitude: number | null } } =
     $props();
 
-  const degrees = {
-    unit: () => "degrees",
-    show: (value: number) => trim(value, 6),
-    read: (value: number) => value,
-  };
+  const degrees = plainMeasure("degrees", 6);
   let said = $state("");
   const here = "geolocation" in navigator;
 

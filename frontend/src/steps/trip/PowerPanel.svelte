@@ -1,7 +1,6 @@
 <script lang="ts">
   // Which unit hangs on which battery, when that is dead, and what would keep it alive; the batteries and their record.
-  import { api, ifMatch, ok, words } from "../../lib/api/client";
-  import { limits } from "../../lib/api/limits";
+  import { api, ok, words } from "../../lib/api/client";
   import type { Battery, BatteryFields, TripDay } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import Measured from "../../lib/controls/Measured.svelte";
@@ -10,20 +9,15 @@
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { undo } from "../../lib/undo.svelte";
-  import { type Measure, sentence, trim } from "../../lib/units";
+  import { plainMeasure as plain, sentence, trim } from "../../lib/units";
   import { when } from "../../lib/when";
   import { world } from "../../lib/world.svelte";
+  import BatteryForm from "./BatteryForm.svelte";
   import { batteryFields, trip } from "./trip.svelte";
 
   type Powered = TripDay["powered"][number];
-  const FIELDS = limits.BatteryFields;
   const system = $derived(prefs.system);
   const day = $derived(trip.day!);
-  const plain = (unit: string, digits: number): Measure => ({
-    unit: () => unit,
-    show: (value) => trim(value, digits),
-    read: (value) => value,
-  });
   const say = (one: { text: string; values: Parameters<typeof sentence>[1] }) =>
     sentence(one.text, one.values, system);
 
@@ -69,21 +63,6 @@
     spare: false,
   };
   let form: { id: number | null; version: number; fields: BatteryFields } | null = $state(null);
-
-  const save = () =>
-    attempt(async () => {
-      if (!form) return;
-      if (form.id === null) await ok(api.POST("/api/batteries", { body: form.fields }));
-      else
-        await ok(
-          api.PUT("/api/batteries/{row_id}", {
-            params: { path: { row_id: form.id }, header: ifMatch(form.version) },
-            body: form.fields,
-          }),
-        );
-      form = null;
-      await trip.loadKit();
-    });
 
   const note = (battery: Battery, what: "charged" | "volts", volts: number | null) =>
     attempt(async () => {
@@ -137,28 +116,6 @@
   let metered: number | null = $state(null); // which battery a volt meter is at
   let volts: number | null = $state(null);
 
-  /** A full one at its rated draw in this cold, so that a number stands there as it is typed. */
-  let hours: { low: number; likely: number; high: number } | null = $state(null);
-  let typing = 0;
-  $effect(() => {
-    if (!form) return;
-    const mine = ++typing;
-    const { chemistry, capacity_ah, rated_hours } = form.fields;
-    const draw_a = world.units[0] ? world.units[0].draw_a + world.units[0].light_a : 0.5;
-    void ok(
-      api.POST("/api/trip/power", {
-        body: {
-          chemistry,
-          capacity_ah,
-          rated_hours,
-          draw_a: Math.max(draw_a, 0.005),
-          temperature_c: day.temperature_c,
-        },
-      }),
-    )
-      .then((answer) => mine === typing && (hours = answer.hours))
-      .catch(() => (hours = null));
-  });
   const lights = [
     { value: 0, label: "as it is" },
     { value: 0.5, label: "half" },
@@ -295,77 +252,7 @@
   {/each}
 </ul>
 {#if form}
-  <form
-    class="battery"
-    onsubmit={(event) => {
-      event.preventDefault();
-      void save();
-    }}
-  >
-    <label class="field"
-      >Name <input bind:value={form.fields.name} maxlength={FIELDS.name.longest} required /></label
-    >
-    <Choice
-      name="Kind"
-      options={[
-        { value: "lead" as const, label: "Lead" },
-        { value: "lithium iron phosphate" as const, label: "Lithium iron phosphate" },
-      ]}
-      value={form.fields.chemistry}
-      choose={(chemistry) => (form!.fields.chemistry = chemistry)}
-    />
-    <div class="row">
-      <Measured
-        id="battery-ah"
-        name="Capacity"
-        measure={plain("Ah", 1)}
-        value={form.fields.capacity_ah}
-        low={FIELDS.capacity_ah.min}
-        high={FIELDS.capacity_ah.max}
-        change={(value) => value !== null && (form!.fields.capacity_ah = value)}
-      />
-      <Measured
-        id="battery-v"
-        name="Called"
-        measure={plain("V", 1)}
-        value={form.fields.nominal_v}
-        low={FIELDS.nominal_v.min}
-        high={FIELDS.nominal_v.max}
-        change={(value) => value !== null && (form!.fields.nominal_v = value)}
-      />
-      <Measured
-        id="battery-charges"
-        name="Times charged"
-        measure={plain("", 0)}
-        value={form.fields.charges}
-        low={0}
-        high={FIELDS.charges.max}
-        change={(value) => value !== null && (form!.fields.charges = Math.round(value))}
-      />
-      <Measured
-        id="battery-rated"
-        name="Rated over"
-        measure={plain("hours", 1)}
-        value={form.fields.rated_hours}
-        low={FIELDS.rated_hours.min}
-        high={FIELDS.rated_hours.max}
-        change={(value) => value !== null && (form!.fields.rated_hours = value)}
-      />
-    </div>
-    <label class="tick-line"
-      ><input type="checkbox" bind:checked={form.fields.spare} /> It comes along as a spare, warm</label
-    >
-    {#if hours}
-      <p>
-        New and full it would give {world.units[0]?.name ?? "a unit"}
-        {trim(hours.low, 1)} to {trim(hours.high, 1)} hours in that cold, likely {trim(hours.likely, 1)}.
-      </p>
-    {/if}
-    <div class="button-row">
-      <button class="primary">Keep the battery</button>
-      <button type="button" onclick={() => (form = null)}>Leave it</button>
-    </div>
-  </form>
+  <BatteryForm {...form} done={() => (form = null)} />
 {:else}
   <button onclick={() => (form = { id: null, version: 0, fields: { ...NEW } })}>Add a battery</button>
 {/if}
@@ -406,19 +293,10 @@
     font-weight: 600;
   }
 
-  select,
-  .field input {
+  select {
     width: 100%;
     min-width: 0;
     font-weight: 400;
-  }
-
-  .battery {
-    display: grid;
-    gap: 10px;
-    padding: 10px;
-    border: 1.5px solid var(--line);
-    border-radius: 6px;
   }
 
   .cautions {

@@ -24,6 +24,7 @@ const KEPT = "hollow-glint lake";
 const PROPOSED = 6;
 const APART_M = 60; // proposals closer together are one place
 const SAVES_AFTER_MS = 500;
+const WANTED = 1000; // as the program weighs what a person has put in
 const HELD_EVERY_MS = 120;
 const REACH_M = 600; // how far one would walk for a hole that teaches
 
@@ -410,7 +411,7 @@ class Trip {
           places: places.map((one) => ({
             east_m: one.east_m,
             north_m: one.north_m,
-            value: one.worth,
+            value: one.worth + (one.wanted ? WANTED : 0),
             minutes: plan!.stay_min,
           })),
         },
