@@ -8,19 +8,25 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from xml.etree.ElementTree import Element, ParseError
 
-import gpxpy
-import gpxpy.gpx
 import numpy as np
-from defusedxml import DefusedXmlException
-from defusedxml.ElementTree import fromstring
 
 from ..core.checks import InputError
 from ..core.ground.plane import Plane
 from ..core.ground.soundings import Sounding
+from ..core.lazily import Lazily
 from .soundings_csv import MOST_BYTES, MOST_LINES, Refused, Taken
+
+if TYPE_CHECKING:
+    import defusedxml
+    import gpxpy
+    from defusedxml import ElementTree
+    from gpxpy import gpx
+else:
+    defusedxml, gpxpy, gpx = Lazily("defusedxml"), Lazily("gpxpy"), Lazily("gpxpy.gpx")
+    ElementTree = Lazily("defusedxml.ElementTree")
 
 NAMESPACE = "urn:hollow-glint:gpx:1"
 DEPTH = f"{{{NAMESPACE}}}depth"
@@ -38,16 +44,16 @@ class Waypoint:
 
 def write(waypoints: Sequence[Waypoint], soundings: Sequence[Sounding], plane: Plane) -> str:
     """The file's text: places to walk to as waypoints in their order, soundings as waypoints with a depth."""
-    file = gpxpy.gpx.GPX()
+    file = gpx.GPX()
     file.creator = "Hollow Glint"
     file.nsmap = {"hollow-glint": NAMESPACE}
     for one in waypoints:
         latitude, longitude = plane.to_degrees(one.east_m, one.north_m)
-        point = gpxpy.gpx.GPXWaypoint(float(latitude), float(longitude), name=one.name, description=one.note or None)
+        point = gpx.GPXWaypoint(float(latitude), float(longitude), name=one.name, description=one.note or None)
         file.waypoints.append(point)
     for sounding in soundings:
         latitude, longitude = plane.to_degrees(sounding.east_m, sounding.north_m)
-        point = gpxpy.gpx.GPXWaypoint(float(latitude), float(longitude), type="sounding")
+        point = gpx.GPXWaypoint(float(latitude), float(longitude), type="sounding")
         told = Element(DEPTH)
         told.text = f"{sounding.depth_m:.3f}"
         point.extensions.append(told)
@@ -55,12 +61,12 @@ def write(waypoints: Sequence[Waypoint], soundings: Sequence[Sounding], plane: P
     return str(file.to_xml(version="1.1"))
 
 
-def _opened(text: str) -> gpxpy.gpx.GPX:
+def _opened(text: str) -> gpx.GPX:
     if len(text) > MOST_BYTES:
         raise InputError(f"the file has {len(text)} characters: accepted are up to {MOST_BYTES}")
     try:
-        root = fromstring(text)
-    except DefusedXmlException:
+        root = ElementTree.fromstring(text)
+    except defusedxml.DefusedXmlException:
         raise InputError("the file declares entities or fetches from elsewhere: accepted is plain GPX 1.1") from None
     except ParseError as wrong:
         line, column = wrong.position
@@ -69,7 +75,7 @@ def _opened(text: str) -> gpxpy.gpx.GPX:
         raise InputError(f"the file holds <{root.tag.split('}')[-1][:40]}>: accepted is <gpx>")
     try:
         return gpxpy.parse(text)
-    except (gpxpy.gpx.GPXException, ValueError) as wrong:
+    except (gpx.GPXException, ValueError) as wrong:
         raise InputError(f"the file is not GPX 1.1: {wrong}") from None
 
 
@@ -81,7 +87,7 @@ def _depth(point: Any) -> str | None:
     return None
 
 
-def _points(file: gpxpy.gpx.GPX) -> Iterator[tuple[str, Any]]:
+def _points(file: gpx.GPX) -> Iterator[tuple[str, Any]]:
     yield from ((f"waypoint {k}", one) for k, one in enumerate(file.waypoints, 1))
     walked: Iterable[Any] = (point for track in file.tracks for part in track.segments for point in part.points)
     yield from ((f"track point {k}", one) for k, one in enumerate(walked, 1))

@@ -8,13 +8,19 @@ to two parts in a million (Snyder 1987, USGS professional paper 1395, chapter 25
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from geographiclib.geodesic import Geodesic
 from numpy.polynomial import chebyshev
 from numpy.typing import ArrayLike
 
 from ..checks import Floats, within
+from ..lazily import Lazily
+
+if TYPE_CHECKING:
+    from geographiclib import geodesic
+else:
+    geodesic = Lazily("geographiclib.geodesic")
 
 MOST_M = 100_000.0  # from the anchor: further off, a sheet is no map
 ONE_BY_ONE = 400  # places; more are laid on the sheet by a polynomial, which differs by less than a tenth of a mm
@@ -41,7 +47,7 @@ class Plane:
         if north.size > ONE_BY_ONE:
             return self._many(north, east)
         lines = [
-            Geodesic.WGS84.Inverse(self.latitude, self.longitude, a, b)
+            geodesic.Geodesic.WGS84.Inverse(self.latitude, self.longitude, a, b)
             for a, b in zip(north.flat, east.flat, strict=True)
         ]
         away = np.array([line["s12"] for line in lines]).reshape(north.shape)
@@ -80,7 +86,7 @@ class Plane:
         north = within("north_m", north_m, -MOST_M, MOST_M, "m")
         east, north = np.broadcast_arrays(east, north)
         ends = [
-            Geodesic.WGS84.Direct(self.latitude, self.longitude, b, a)
+            geodesic.Geodesic.WGS84.Direct(self.latitude, self.longitude, b, a)
             for a, b in zip(np.hypot(east, north).flat, np.degrees(np.arctan2(east, north)).flat, strict=True)
         ]
         return (
