@@ -30,6 +30,7 @@ from .hole import routes as hole
 from .keeping import Keeper
 from .log import routes as log
 from .read import drills, recordings
+from .search import routes as search
 from .strike import lab_and_sheet, runs
 from .trip import day as trip_day
 from .trip import lake_files, lakes, rig
@@ -154,6 +155,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         runs.api,
         lab_and_sheet.api,
         log.api,
+        search.api,
         trip.api,
         lakes.api,
         lake_files.api,
