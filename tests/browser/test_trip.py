@@ -42,6 +42,7 @@ def part(page: Page, name: str) -> None:
 def walk(page: Page) -> list[str]:
     """The places in the order in which they are walked, by the table."""
     legs = page.get_by_role("list", name="The walk").get_by_role("listitem")
+    expect(legs.last).to_contain_text("Back at")
     return [one for leg in legs.all() if (one := leg.locator("strong").inner_text()) and not one.startswith("Back")]
 
 
@@ -98,6 +99,7 @@ def test_the_night_before(open_page, viewport, theme, system, tmp_path: Path):
 
     # Six places in walking order, each with its way and its reason.
     part(page, "Walk")
+    expect(page.get_by_role("list", name="The walk").get_by_role("listitem")).to_have_count(7)
     before = walk(page)
     assert sorted(before) == list("ABCDEF")
     legs = page.get_by_role("list", name="The walk")
