@@ -88,7 +88,7 @@ def start(folder: Path, port: int | None = None, command: str = "demo", pace: fl
     return Running(process, port, folder)
 
 
-def wait_ready(running: Running, timeout_s: float = 60.0) -> float:
+def wait_ready(running: Running, timeout_s: float = 20.0) -> float:
     """Seconds until /api/health answers."""
     begun = time.monotonic()
     while time.monotonic() - begun < timeout_s:
