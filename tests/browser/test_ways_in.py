@@ -77,6 +77,20 @@ def test_whoever_stands_on_a_mark_stays_on_it_while_the_list_is_updated(open_pag
 @pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])
 def test_names_stand_in_the_margin_and_cover_no_mark(open_page, viewport):
     page = open_page(BENCH, viewport=viewport)
+    # Looked at in every frame from before the first name on: none may stand outside, not even for a moment.
+    page.evaluate(
+        """() => {
+        window.outside = [];
+        requestAnimationFrame(function again() {
+          const picture = document.querySelector(".picture canvas")?.getBoundingClientRect();
+          for (const name of document.querySelectorAll("[data-testid=marks].named button")) {
+            const box = name.getBoundingClientRect();
+            if (box.right > picture.right + 0.5) window.outside.push([name.textContent, box.right, picture.right]);
+          }
+          requestAnimationFrame(again);
+        });
+        }"""
+    )
     page.get_by_role("button", name="Name the marks").click()
     expect(page.get_by_test_id("marks")).to_have_class(re.compile("named"), timeout=30_000)
     names = page.get_by_test_id("marks").get_by_role("button")
@@ -88,6 +102,7 @@ def test_names_stand_in_the_margin_and_cover_no_mark(open_page, viewport):
         assert box["x"] >= canvas["x"] + canvas["width"] - margin
         assert box["x"] + box["width"] <= canvas["x"] + canvas["width"] + 0.5
         assert canvas["y"] <= box["y"] and box["y"] + box["height"] <= canvas["y"] + canvas["height"]
+    assert page.evaluate("window.outside") == []
     page.get_by_role("button", name="Stop naming marks").click()
     expect(page.locator(".picture")).to_have_attribute("data-margin", "0")
 

@@ -17,6 +17,7 @@
     stream,
     ladder,
     named,
+    room,
     height,
     size,
     explain,
@@ -26,6 +27,8 @@
     ladder: Ladder;
     /** Whether names stand in the margin. */
     named: boolean;
+    /** From where to the right the painted picture keeps room for names [px]; null while it keeps none yet. */
+    room: number | null;
     height: number;
     /** Changes when the picture's size does. */
     size: string;
@@ -68,6 +71,7 @@
 
   const LINE = 24; // pixels: the least that a finger is asked to hit
   const lines = $derived.by((): Line[] => {
+    if (named && room === null) return []; // or they would stand on the water, or outside the picture
     const found = named
       ? (stream.reading?.marks ?? []).filter((mark) => !mark.hidden)
       : seen.map((mark) => ({ ...mark, range_m: mark.top + Math.min((mark.bottom - mark.top) / 2, 0.05) }));

@@ -46,7 +46,7 @@
   const id = $props.id();
   let dragging = false;
   /** The picture's depth axis, for what stands over the canvas. */
-  let stand = $state({ top: 0, bottom: 1, column: 0 });
+  let stand = $state({ top: 0, bottom: 1, column: 0, right: 0 });
 
   const whole = $derived({ ...look, theme: prefs.theme, system: prefs.system });
 
@@ -106,7 +106,13 @@
         made.paint(Number.POSITIVE_INFINITY);
       }
       const now = made.stand;
-      if (now.top !== stand.top || now.bottom !== stand.bottom || now.column !== stand.column) stand = now;
+      if (
+        now.top !== stand.top ||
+        now.bottom !== stand.bottom ||
+        now.column !== stand.column ||
+        now.right !== stand.right
+      )
+        stand = now;
       request = requestAnimationFrame(again);
     });
     return () => {
@@ -207,6 +213,7 @@
       {stream}
       {ladder}
       {named}
+      room={margin > 0 && stand.right <= wide - margin ? stand.right : null}
       height={high}
       size="{wide} {high}"
       explain={look.truth && painter

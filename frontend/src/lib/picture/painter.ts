@@ -355,9 +355,13 @@ export class Painter {
     return this.margin;
   }
 
-  /** The depth axis that everything on the canvas stands on [m below the surface], and how wide its first column is. */
-  get stand(): { top: number; bottom: number; column: number } {
-    return { ...this.axis, column: this.sectionBox.width };
+  /**
+   * The depth axis that everything on the canvas stands on [m below the surface], how wide its first column is, and
+   * where the water that marks are named in ends at the right, as it was last painted.
+   */
+  get stand(): { top: number; bottom: number; column: number; right: number } {
+    const box = this.views.findLast((one) => one.shared)?.box;
+    return { ...this.axis, column: this.sectionBox.width, right: box ? box.left + box.width : this.width };
   }
 
   /** True depth [m] at a height on the canvas. */
