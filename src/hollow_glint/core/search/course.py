@@ -145,9 +145,9 @@ class Course:
         again = np.concatenate([t, t])
         return off, np.column_stack([by_east, by_north, by_east * again, by_north * again])
 
-    def draws(self, count: int = DRAWS) -> Array:
-        """States (count, 4) out of the mixture, the same each time."""
-        rng = np.random.default_rng(0)
+    def draws(self, count: int = DRAWS, seed: int = 0) -> Array:
+        """States (count, 4) out of the mixture, the same each time for a seed."""
+        rng = np.random.default_rng(seed)
         which = rng.choice(len(self.weights), size=count, p=self.weights)
         roots = np.linalg.cholesky(self.covariances)
         return np.asarray(self.means[which] + np.einsum("nij,nj->ni", roots[which], rng.normal(size=(count, 4))))

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import Field
 
 from ...core.search.along_ice import DEEPEST_M, FARTHEST_M, AlongIce
 from ...core.search.course import Fix, SpanOf, There
+from ...core.search.stay_or_go import MOST_SEEN, MOST_WATCHED_S, Waters
+from ...core.search.where_to_drill import Drilling, HoleThere, Walker
 from ...formats.mirror import Described, Given, Number, mirrors
+from ..contract import SentenceOut
 
 
 class ColumnGiven(Given):
@@ -31,8 +36,13 @@ class FixFields(Given):
     """A school as it was seen."""
 
 
-class CourseWanted(ColumnGiven):
+class FixesGiven(ColumnGiven):
+    """A school as it was seen, twice and more."""
+
     fixes: list[FixFields] = Field(min_length=2, max_length=200)
+
+
+class CourseWanted(FixesGiven):
     at_s: Number = Field(ge=-1e6, le=1e6, description="When one wants to know where it is")
 
 
@@ -50,3 +60,41 @@ class CourseOut(Described):
     speed_m_s: SpanOut
     heading_deg: SpanOut = Field(description="High is above 360 for a span that passes north")
     there: ThereOut
+
+
+@mirrors(Walker)
+class WalkerFields(Given):
+    """Who drills."""
+
+
+class DrillWanted(FixesGiven, WalkerFields):
+    """A school as it was seen, and who drills for it."""
+
+
+@mirrors(HoleThere)
+class HoleThereOut(Described):
+    """A hole to drill, and when it is ready."""
+
+
+@mirrors(Drilling)
+class DrillingOut(Described):
+    """Holes in the order in which they are drilled, and the chance that the school comes past one in time."""
+
+
+@mirrors(Waters)
+class WatersFields(Given):
+    """Where one looks, and what the lake is like elsewhere."""
+
+
+class WatchWanted(WatersFields):
+    watched_s: Number = Field(ge=0.0, le=MOST_WATCHED_S)
+    seen: int = Field(ge=0, le=MOST_SEEN, description="Schools, the first look's among them")
+
+
+class WatchOut(Described):
+    say: Literal["stay", "go"]
+    go_at_s: float = Field(description="When it would say go if nothing more is seen, from the beginning")
+    stay_worth: float = Field(description="Schools an hour, staying for as long as it pays")
+    go_worth: float = Field(description="Schools an hour of the best that moving about can bring")
+    nobody_here: float = Field(description="Chance that no school comes within sight for as long as moving takes")
+    why: SentenceOut

@@ -1,15 +1,28 @@
-"""The Search step's computations: distance along the ice, a school's course. Nothing is read from the store or kept."""
+"""The Search step's computations: distance, course, where to drill, the watch clock. Nothing is read or kept."""
 
 from __future__ import annotations
 
+from dataclasses import fields
 from typing import Any
 
 from ...core.fields import from_fields
 from ...core.search.along_ice import along_ice
 from ...core.search.course import Column, Course, Fix
+from ...core.search.stay_or_go import Waters, stay_or_go
+from ...core.search.where_to_drill import Walker, where_to_drill
 from ..blueprint import StepBlueprint
 from ..contract import BODY, answers, plain
-from .contract import AlongIceOut, AlongIceWanted, CourseOut, CourseWanted
+from .contract import (
+    AlongIceOut,
+    AlongIceWanted,
+    CourseOut,
+    CourseWanted,
+    DrillingOut,
+    DrillWanted,
+    FixesGiven,
+    WatchOut,
+    WatchWanted,
+)
 
 api = StepBlueprint("search", __name__, "Search")
 
@@ -20,10 +33,29 @@ def find_along_ice(body: AlongIceWanted) -> dict[str, Any]:
     return plain(along_ice(**body.model_dump()), AlongIceOut)
 
 
+def _course(body: FixesGiven) -> Course:
+    fixes = [from_fields(Fix, one.model_dump(), "the fix") for one in body.fixes]
+    return Course(fixes, Column(body.head_depth_m, body.bottom_depth_m, body.fish_depth_m))
+
+
 @api.post("/search/course", responses=answers(200, CourseOut, *BODY))
 def find_course(body: CourseWanted) -> dict[str, Any]:
     """Where a school goes and how fast, from two or more fixes, and where it will be: spans of nine in ten."""
-    fixes = [from_fields(Fix, one.model_dump(), "the fix") for one in body.fixes]
-    course = Course(fixes, Column(body.head_depth_m, body.bottom_depth_m, body.fish_depth_m))
+    course = _course(body)
     told = {"speed_m_s": course.speed(), "heading_deg": course.heading(), "there": course.there(body.at_s)}
     return plain(told, CourseOut)
+
+
+@api.post("/search/where-to-drill", responses=answers(200, DrillingOut, *BODY))
+def find_holes(body: DrillWanted) -> dict[str, Any]:
+    """The holes past which a school most likely comes while someone fishes there, and how likely that is."""
+    walker = Walker(**{one.name: getattr(body, one.name) for one in fields(Walker)})
+    return plain(where_to_drill(_course(body), walker), DrillingOut)
+
+
+@api.post("/search/stay-or-go", responses=answers(200, WatchOut, *BODY))
+def look_at_clock(body: WatchWanted) -> dict[str, Any]:
+    """What watching on is worth against moving, after so long and so many schools seen."""
+    waters = Waters(**{one.name: getattr(body, one.name) for one in fields(Waters)})
+    clock = stay_or_go(waters, body.watched_s, body.seen)
+    return plain({**vars(clock), "say": "stay" if clock.stay else "go"}, WatchOut)

@@ -1,0 +1,156 @@
+"""Made-up days and schools with which the advice on searching is judged. Figures for `docs/search.md`:
+
+    python -m benchmarks.searching
+
+Seeds 0 to 1999 are the judge's and were never looked at while anything was tuned; 5000 and above are for trying out.
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from hollow_glint.core.intervals import wilson
+from hollow_glint.core.search.course import Array, Column, Course, Fix
+from hollow_glint.core.search.stay_or_go import TURN_S, Waters, best_rate, go_at, stay_or_go
+from hollow_glint.core.search.where_to_drill import Walker, chances, where_to_drill
+
+JUDGED, TRYING = 0, 5000
+DAY_S = 6 * 3600.0
+FIXED_MIN = (1, 3, 5, 10, 20)
+
+# Lakes of different kinds: usual ones, rich and poor ones, those where places differ much and hardly.
+USUAL = Waters(18.3, 0.25, 60.0, 20_000.0, 300.0)
+LAKES: dict[str, Waters] = {
+    "usual": USUAL,
+    "patchy": replace(USUAL, sure=5_000.0),
+    "even": replace(USUAL, sure=100_000.0),
+    "rich": replace(USUAL, schools_per_km2=250.0),
+    "poor": replace(USUAL, schools_per_km2=20.0),
+    "slow fish": replace(USUAL, fish_speed_m_s=0.1),
+    "long walks": replace(USUAL, move_s=900.0),
+    "short walks": replace(USUAL, move_s=120.0),
+}
+
+
+def watched_day(waters: Waters, seed: int, leaves_at: Callable[[int], float], day_s: float = DAY_S) -> int:
+    """Schools found in one day of going from place to place, each left `leaves_at(seen)` [s] after the first look.
+
+    Each place has a density of its own, drawn as the prior says (gamma); schools come as molecules of an ideal gas do.
+    """
+    rng = np.random.default_rng(seed)
+    time_s, found = 0.0, 0
+    while (time_s := time_s + waters.move_s) + TURN_S < day_s:
+        density = rng.gamma(waters.schools) / waters.sure
+        seen, here_s = int(rng.poisson(density * waters.at_first_m2)), TURN_S
+        while (leave_s := leaves_at(seen)) > here_s:
+            comes_s = here_s + rng.exponential(1.0 / max(density * waters.swept_m2_s, 1e-12))
+            if comes_s > leave_s or time_s + comes_s > day_s:
+                here_s = leave_s
+                break
+            here_s, seen = comes_s, seen + 1
+        found += seen
+        time_s += here_s
+    return found
+
+
+def by_the_clock(waters: Waters) -> Callable[[int], float]:
+    """When the clock would have one leave, by how many were seen."""
+    table = [go_at(waters, best_rate(waters), seen) for seen in range(40)]
+    return lambda seen: table[min(seen, len(table) - 1)]
+
+
+@dataclass(frozen=True)
+class MadeSchool:
+    """A school with its course [m, m/s] at time 0, and the fixes that were taken of it."""
+
+    east_m: float
+    north_m: float
+    east_m_s: float
+    north_m_s: float
+    fixes: tuple[Fix, ...]
+    column: Column
+
+    @property
+    def state(self) -> Array:
+        """As `Course.draws` has it, at time 0."""
+        return np.array([self.east_m, self.north_m, self.east_m_s, self.north_m_s])
+
+
+def made_school(seed: int) -> MadeSchool:
+    """A school that swims past within sight, seen two to five times with the errors of a turning picture."""
+    rng = np.random.default_rng([seed, 14])
+    bottom, head = rng.uniform(4.0, 14.0), 1.0
+    deep, depth_known = rng.uniform(head + 0.3, bottom - 0.2), rng.random() < 0.5
+    speed, heading = rng.uniform(0.05, 0.5), rng.uniform(0.0, 2.0 * np.pi)
+    away, side = rng.uniform(6.0, 20.0), rng.uniform(0.0, 2.0 * np.pi)
+    v = speed * np.array([np.sin(heading), np.cos(heading)])
+    place = away * np.array([np.sin(side), np.cos(side)])
+    every = float(rng.choice([12.0, 20.0, 30.0]))
+    sd = (float(rng.uniform(0.8, 3.0)), float(rng.uniform(0.1, 0.5)))
+    fixes = []
+    for k in range(int(rng.integers(2, 6))):
+        east, north = place + v * k * every
+        bearing = np.degrees(np.arctan2(east, north)) + rng.normal(0.0, sd[0])
+        slant = np.hypot(np.hypot(east, north), deep - head) + rng.normal(0.0, sd[1])
+        fixes.append(Fix(k * every, float(bearing % 360.0), float(max(slant, 0.3)), *sd))
+    column = Column(head, bottom, deep if depth_known else None)
+    return MadeSchool(float(place[0]), float(place[1]), float(v[0]), float(v[1]), tuple(fixes), column)
+
+
+def walker_after(school: MadeSchool, holes: int = 1) -> Walker:
+    """Someone who starts half a minute after the last fix."""
+    cone = 0.21 * (school.column.bottom_depth_m - 1.0) / 2.0 + 0.8
+    return Walker(school.fixes[-1].time_s + 30.0, 1.2, 120.0, 480.0, cone, 1.5, holes)
+
+
+def drilled(school: MadeSchool, holes: int) -> tuple[float, bool]:
+    """The chance that was stated, and whether the school came."""
+    course = Course(school.fixes, school.column)
+    walker = walker_after(school, holes)
+    told = where_to_drill(course, walker)
+    places = np.array([[(one.east_m, one.north_m) for one in told.holes]])
+    true = school.state.copy()
+    true[:2] += true[2:] * course.since_s
+    return told.chance, bool(chances(course, walker, places, true[None])[0])
+
+
+def watch_table(days: int, first: int = JUDGED) -> list[str]:
+    """Schools an hour by the clock and by fixed watches, over the same seeded days."""
+    lines = ["| lake | go at, none seen | clock | " + " | ".join(f"{m} min" for m in FIXED_MIN) + " |"]
+    lines.append("|---|---|---|" + "---|" * len(FIXED_MIN))
+    for name, waters in LAKES.items():
+        ways = [by_the_clock(waters), *((lambda _, m=m: 60.0 * m) for m in FIXED_MIN)]
+        found = np.array([[watched_day(waters, seed, way) for way in ways] for seed in range(first, first + days)])
+        hour = found.mean(axis=0) / (DAY_S / 3600.0)
+        sd = found.std(axis=0) / np.sqrt(days) / (DAY_S / 3600.0)
+        first_go = stay_or_go(waters, 0.0, 0).go_at_s / 60.0
+        told = " | ".join(f"{a:.2f} ± {b:.2f}" for a, b in zip(hour, sd, strict=True))
+        lines.append(f"| {name} | {first_go:.1f} min | {told} |")
+    return lines
+
+
+def drill_table(schools: int, first: int = JUDGED) -> list[str]:
+    """Stated chances against what came, by number of holes and by what was stated."""
+    lines = ["| holes | stated | came | of | 95 % | stated below a half: stated, came | above: stated, came |"]
+    lines.append("|---|---|---|---|---|---|---|")
+    for holes in (1, 2, 3):
+        each = np.array([drilled(made_school(seed), holes) for seed in range(first, first + schools)], dtype=float)
+        low, high = wilson(int(each[:, 1].sum()), schools)
+        less = each[:, 0] < 0.5
+        parts = [
+            f"{100 * p[:, 0].mean():.0f}, {100 * p[:, 1].mean():.0f} of {len(p)}" for p in (each[less], each[~less])
+        ]
+        stated, came = 100 * each.mean(axis=0)
+        lines.append(f"| {holes} | {stated:.1f} | {came:.1f} | {schools} | {100 * low:.0f} to {100 * high:.0f} | "
+                     f"{parts[0]} | {parts[1]} |")  # fmt: skip
+    return lines
+
+
+if __name__ == "__main__":
+    first = TRYING if "trying" in sys.argv else JUDGED
+    print("\n".join(drill_table(500, first)))
+    print("\n".join(watch_table(1000, first)))
