@@ -1,8 +1,8 @@
 """Where to drill for a school that was seen: the hole, or the two or three, past which it most likely comes in time.
 
 The school goes on as it goes: same heading, same speed. Of the many courses that the fixes leave open, those are
-counted that come within sight of a hole while someone is fishing there. Places are tried coarsely over where the school can be,
-then finely about the best; the chance that is told is counted over courses that took no part in choosing.
+counted that come within sight of a hole while someone is fishing there. Places are tried coarsely over where the school
+can be, then finely about the best; the chance that is told is counted over courses that took no part in choosing.
 """
 
 from __future__ import annotations
