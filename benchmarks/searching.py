@@ -15,7 +15,12 @@ import numpy as np
 
 from hollow_glint.core.intervals import wilson
 from hollow_glint.core.search.course import Array, Column, Course, Fix
+from hollow_glint.core.search.kinds import THINGS, Seen, ThingKind, what_kind
+from hollow_glint.core.search.look import Look
+from hollow_glint.core.search.made import made_patch
+from hollow_glint.core.search.marks import find_marks, looked_at, thing_at
 from hollow_glint.core.search.stay_or_go import TURN_S, Waters, best_rate, go_at, stay_or_go
+from hollow_glint.core.search.sweep import BEARINGS, Hang, TurningHead
 from hollow_glint.core.search.where_to_drill import Walker, chances, where_to_drill
 
 JUDGED, TRYING = 0, 5000
@@ -116,6 +121,57 @@ def drilled(school: MadeSchool, holes: int) -> tuple[float, bool]:
     true = school.state.copy()
     true[:2] += true[2:] * course.since_s
     return told.chance, bool(chances(course, walker, places, true[None])[0])
+
+
+def touched_things(seed: int) -> list[tuple[ThingKind, Seen | None]]:
+    """What is seen of each thing of a made-up patch when a finger touches where it truly is; None where no mark is."""
+    rng = np.random.default_rng([seed, 3])
+    patch = made_patch(seed)
+    hang = Hang(1.0, float(rng.choice([15.0, 20.0, 25.0])), float(rng.uniform(28.0, 38.0)))
+    look = Look(patch, TurningHead(), hang, np.random.default_rng(seed))
+    look.advance(2.0 * look.turn_s)
+    before = look.levels.copy()
+    look.advance(look.turn_s)
+    marks = find_marks(look.levels, look.seen_s, hang.range_m, before)
+    places: list[tuple[ThingKind, Array]] = []
+    for one in patch.standing:
+        depth = float(patch.depth_at(np.array([one.east_m]), np.array([one.north_m]))[0]) - one.height_m / 2.0
+        places.append(("standing", np.array([one.east_m, one.north_m, depth])))
+    for group in patch.groups:
+        at = group.centre(np.array([look.time_s]))[0]
+        when = look.seen_s[int(np.degrees(np.arctan2(*at)) % 360.0 / 360.0 * BEARINGS) % BEARINGS]
+        places.append((_CALLED[group.kind], group.places(np.array([when]))[0].mean(axis=0)))
+    out: list[tuple[ThingKind, Seen | None]] = []
+    for kind, (east, north, depth) in places:
+        away = float(np.hypot(np.hypot(east, north), depth - hang.depth_m))
+        if away < hang.range_m - 1.0:
+            thing = thing_at(marks, float(np.degrees(np.arctan2(east, north)) % 360.0), away)
+            out.append((kind, looked_at(thing) if thing else None))
+    return out
+
+
+_CALLED: dict[str, ThingKind] = {"school": "school", "hunters": "hunters", "single": "single fish"}
+
+
+def kind_table(patches: int, first: int = JUDGED) -> list[str]:
+    """How often the likeliest kind is the true one, and how well the chances are met."""
+    calls = [one for seed in range(first, first + patches) for one in touched_things(seed)]
+    seen = [(kind, what_kind(what)) for kind, what in calls if what is not None]
+    lines = ["| truth | touched | no mark there | " + " | ".join(f"called {one}" for one in THINGS) + " |"]
+    lines.append("|---|---|---|" + "---|" * len(THINGS))
+    for kind in THINGS:
+        mine = [told[0].kind for true, told in seen if true == kind]
+        none = sum(1 for true, what in calls if true == kind and what is None)
+        lines.append(f"| {kind} | {len(mine) + none} | {none} | " + " | ".join(
+            f"{100 * mine.count(one) / max(len(mine), 1):.0f} %" for one in THINGS) + " |")  # fmt: skip
+    lines.append("")
+    for low, high in ((0.25, 0.5), (0.5, 0.7), (0.7, 0.9), (0.9, 1.01)):
+        within = [(told[0].chance, told[0].kind == true) for true, told in seen if low <= told[0].chance < high]
+        if within:
+            stated, right = np.mean(within, axis=0)
+            lines.append(f"Stated {100 * low:.0f} to {min(100 * high, 100):.0f} %: on average {100 * stated:.0f}, "
+                         f"right in {100 * right:.0f} % of {len(within)}.")  # fmt: skip
+    return lines
 
 
 def watch_table(days: int, first: int = JUDGED) -> list[str]:

@@ -58,6 +58,20 @@ def directivity(off_axis_rad: ArrayLike, ka: ArrayLike) -> Any:
     return like_input(20.0 * np.log10(np.maximum(amplitude, 10.0 ** (SIDE_LOBE_FLOOR_DB / 20.0))))
 
 
+LINE_HALF_POWER = 1.3915573782515103  # where sin(x)/x has fallen to the root of a half
+
+
+def line_amplitude(off_axis_rad: ArrayLike, beam_width_deg: float) -> Floats:
+    """Amplitude pattern sin(x)/x of a straight, evenly driven line whose full width at -3 dB is `beam_width_deg`.
+
+    Any shape [rad]; 1 on axis, never below SIDE_LOBE_FLOOR_DB. A rectangular face is two of them, across and down.
+    Source: Urick 1983, line source.
+    """
+    scale = LINE_HALF_POWER / np.sin(np.radians(number("beam_width_deg", beam_width_deg, 0.1, 120.0, "degrees") / 2.0))
+    x = scale * np.sin(np.clip(np.asarray(off_axis_rad, dtype=np.float64), -np.pi / 2.0, np.pi / 2.0))
+    return np.asarray(np.maximum(np.abs(np.sinc(x / np.pi)), 10.0 ** (SIDE_LOBE_FLOOR_DB / 20.0)))
+
+
 def off_axis_at_level(level_db: ArrayLike, ka: float) -> Any:
     """Angle off axis [rad] inside the main lobe at which the one-way level has fallen to `level_db` [dB, <= 0].
 

@@ -85,7 +85,8 @@ class FishPresent:
         x, y = away * np.cos(bearing), away * np.sin(bearing)
         past = np.arcsin(np.clip(np.array([one.miss_m for one in fish]) / away, -1.0, 1.0))
         heading = np.arctan2(-y, -x) + past
-        cruise = new.cruise_m_s
+        own = new.cruise_m_s
+        cruise = np.array([own[k] if one.speed_m_s is None else one.speed_m_s for k, one in enumerate(fish)])
         taps = luck[:, 2] < new.tap_share
         slack = luck[:, 2] > 1.0 - new.slack_share
         small = np.array([one.length_m < EVERY["nip_m"] for one in fish])

@@ -30,6 +30,9 @@ class Newcomer:
     ] = None
     comes: Annotated[bool | None, doc("Whether it ever comes to a lure; null for chance to say")] = None
     at_s: Annotated[float, Span(0.0, 600.0, "s"), doc("When it comes")] = 0.0
+    speed_m_s: Annotated[float | None, Span(0.0, 5.0, "m/s"), doc("How fast it swims by; null for its kind's own")] = (
+        None
+    )
 
     def __post_init__(self) -> None:
         check_fields(self, "schedule")
