@@ -143,7 +143,7 @@ def test_notes_are_written_and_taken_away(client, kept):
 def test_the_stream_carries_names_only_while_they_are_wanted(client, app, bench):
     live = app.config["live_benches"].get(bench["id"])
     stream = live.stream()
-    live.pace = 1000.0
+    live.frame_s /= 1000.0
 
     def said(frames: int) -> str:
         return "".join(next(stream) for _ in range(frames))

@@ -14,8 +14,8 @@ from pydantic import BaseModel
 
 from hollow_glint.core.gear.profiles import TRAIL_UNIT
 from hollow_glint.store import strikes, units
-from hollow_glint.web import guard
-from hollow_glint.web.bench import contract, live
+from hollow_glint.web import guard, lives
+from hollow_glint.web.bench import contract
 from hollow_glint.web.blueprint import StepBlueprint
 
 HOLE = {
@@ -238,8 +238,8 @@ def test_benches_are_bounded_and_freed(client, app, monkeypatch):
     assert client.delete(f"/api/benches/{first.json['id']}").status_code == 204
     assert client.post("/api/benches", json=body).status_code == 201
     # Nobody reads them: after the grace they are gone by themselves.
-    later = time.monotonic() + live.GRACE_S + 0.1
-    monkeypatch.setattr(live.time, "monotonic", lambda: later)
+    later = time.monotonic() + lives.GRACE_S + 0.1
+    monkeypatch.setattr(lives.time, "monotonic", lambda: later)
     assert client.get("/api/health").json["live_benches"] == 0
     is_problem(client.get(f"/api/benches/{second.json['id']}/tuning"), 404, "start another")
 

@@ -30,7 +30,9 @@ from .hole import routes as hole
 from .keeping import Keeper
 from .log import routes as log
 from .read import drills, recordings
+from .search import looks
 from .search import routes as search
+from .search.looks import LiveLooks
 from .strike import lab_and_sheet, runs
 from .trip import day as trip_day
 from .trip import lake_files, lakes, rig
@@ -127,6 +129,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     app.config["database"] = database
     app.config["first_fish"] = FirstFish(demo)
     app.config["live_benches"] = LiveBenches(pace=pace)
+    app.config["live_looks"] = LiveLooks(pace)
     app.config["imports"] = recordings.Imports()
     app.config["surfaces"] = Surfaces()
     app.config["keeper"] = Keeper(database)
@@ -156,6 +159,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         lab_and_sheet.api,
         log.api,
         search.api,
+        looks.api,
         trip.api,
         lakes.api,
         lake_files.api,

@@ -16,8 +16,8 @@ from ..core.checks import InputError
 from ..formats.mirror import Described, schema_of
 from ..formats.recording_fields import MOST_FILE_BYTES
 from ..store.database import InUse, NotFound, Stale, words_for
-from .bench.live import BenchGone, Full
 from .contract import FieldProblem, Problem
+from .lives import Full, Gone
 from .versions import stale_problem
 
 TITLES = {
@@ -164,7 +164,7 @@ def _most_bytes() -> str:
 def register(app: OpenAPI) -> None:
     """Answer every error of `app` as a problem document."""
     app.before_request(_unreadable)
-    plain: dict[type[Exception], int] = {NotFound: 404, InUse: 409, Full: 503, BenchGone: 404}
+    plain: dict[type[Exception], int] = {NotFound: 404, InUse: 409, Full: 503, Gone: 404}
     for kind, status in plain.items():
         app.register_error_handler(kind, lambda error, status=status: problem(status, str(error)))
     app.register_error_handler(Stale, stale_problem)

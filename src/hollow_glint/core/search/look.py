@@ -31,7 +31,8 @@ class Turned:
 
 
 class Look:
-    """A look that goes on. `advance` it; `turned` keeps the newest level of every bearing, and when it was seen."""
+    """A look that goes on. `advance` it; `levels` keeps the newest of every bearing, `seen_s` when it was seen,
+    `before` what it showed when it was looked along the time before, and `turns` how often it was."""
 
     def __init__(
         self, patch: Patch, head: TurningHead, hang: Hang, rng: np.random.Generator, start_s: float = 0.0
@@ -42,6 +43,8 @@ class Look:
         self._rng = rng
         self._pings = 0
         self.levels = np.zeros((BEARINGS, BINS), dtype=np.uint8)
+        self.before = np.zeros_like(self.levels)
+        self.turns = np.zeros(BEARINGS, dtype=np.intp)
         self.seen_s = np.full(BEARINGS, -np.inf)
 
     @property
@@ -62,8 +65,9 @@ class Look:
     def set(self, hang: Hang) -> None:
         """Hang or set it anew. What was seen in another range or from another depth is another picture."""
         if (hang.range_m, hang.depth_m, hang.gain_db) != (self.hang.range_m, self.hang.depth_m, self.hang.gain_db):
-            self.levels[:] = 0
+            self.levels[:] = self.before[:] = 0
             self.seen_s[:] = -np.inf
+            self.turns[:] = 0
         if (hang.from_deg, hang.to_deg) != (self.hang.from_deg, self.hang.to_deg):
             self._pings = 0
         self.hang = hang
@@ -76,6 +80,21 @@ class Look:
             return np.asarray((first + ping) % BEARINGS)
         along = ping % (2 * count)
         return np.asarray((first + np.minimum(along, 2 * count - 1 - along)) % BEARINGS)
+
+    def _keep(self, which: NDArray[np.intp], time_s: Floats, shown: NDArray[np.uint8]) -> None:
+        """Put the newest bearings into the picture; in a long step the last two turns count."""
+        last = np.concatenate([np.diff(which) != 0, [True]])  # at its ends a sector is looked along twice on end
+        for k in np.flatnonzero(last)[-2 * BEARINGS :]:
+            at = which[k]
+            self.before[at], self.levels[at] = self.levels[at], shown[k]
+            self.seen_s[at] = time_s[k]
+            self.turns[at] += 1
+
+    @property
+    def picture_before(self) -> NDArray[np.uint8] | None:
+        """The picture a turn ago; None while not every bearing in it was looked along twice."""
+        seen = self.turns > 0
+        return self.before if seen.any() and (self.turns[seen] > 1).all() else None
 
     def advance(self, seconds: float) -> Turned:
         """All bearings that are looked along in the next `seconds` [s]."""
@@ -92,7 +111,7 @@ class Look:
             off = round(self.hang.off_deg / 360.0 * BEARINGS)
             level = heard(self.patch, self.head, self.hang, (which + off) % BEARINGS, time_s, self._rng, self.still)
             shown = painted(level, self.still, self.hang)
-            self.levels[which], self.seen_s[which] = shown, time_s
+            self._keep(which, time_s, shown)
         else:
             shown = np.zeros((0, BINS), dtype=np.uint8)
         per_turn = max(round(BEARINGS * self.hang.width_deg / 360.0), 2)

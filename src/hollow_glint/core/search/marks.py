@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from ..checks import Floats, number
 from ..lazily import Lazily
+from .course import Fix
 from .kinds import MOST_MARKS, Seen
 from .sweep import BEARINGS, BINS, LIT_DB
 
@@ -30,6 +31,7 @@ LEAST_CELLS = 3
 TOGETHER_M, SWIM_TOGETHER_M = 1.5, 3.5
 STAYED = 0.5  # share of a mark's cells that were bright a turn before, from which on it has stayed
 DARK_DB = -5.0
+LONE_M = 0.3  # a lone fish may be off the middle of its like by so much, and the picture by a cell
 TOUCH_M = 3.0  # what a finger means may lie so far from where it points
 
 
@@ -149,6 +151,15 @@ def looked_at(thing: list[PictureMark]) -> Seen:
     known = [one.stayed for one in thing if one.stayed is not None]
     dark = max(thing, key=lambda one: one.over_db).behind_db < DARK_DB
     return Seen(min(len(thing), MOST_MARKS), spread, float(largest), float(np.mean(known)) if known else None, dark)
+
+
+def fix_of(thing: list[PictureMark], across_deg: float, resolution_m: float) -> Fix:
+    """Where a thing was and when, with its errors: the beam's width and the pulse's length, and how surely the marks
+    that happened to light tell the middle of all that is there."""
+    bearing, away, when = middle_of(thing)
+    spread = looked_at(thing).spread_m / np.sqrt(2.0 * len(thing)) if len(thing) > 1 else LONE_M
+    across = float(np.hypot(across_deg / 2.355, np.degrees(spread / max(away, 1.0))))
+    return Fix(when, bearing, max(away, 0.1), max(across, 0.3), float(np.hypot(resolution_m / 2.0, spread)))
 
 
 def middle_of(thing: list[PictureMark]) -> tuple[float, float, float]:

@@ -19,6 +19,7 @@ from ...core.tuning.verdict import Verdict
 from ...formats.fields import LureFields, SceneFields, Seed, SettingsFields, UnitFields
 from ...formats.mirror import Described, Given, NamesOf, Number, mirrors
 from ..contract import RowId
+from ..search.look_contract import WaterGiven
 
 FishLength = Annotated[float, Field(ge=0.05, le=1.5, strict=True, description="The fish whose seen zone is drawn")]
 MOST_REMEMBERED = 2**53
@@ -49,12 +50,24 @@ class ExerciseList(Described):
     exercises: list[ExerciseOut]
 
 
+class DrilledAt(WaterGiven):
+    """A hole in water that was looked at: the look's seed, where the hole is from the look-out hole, and when one looks
+    down it, on the water's own clock."""
+
+    seed: Seed
+    hole_east_m: Number = Field(ge=-200.0, le=200.0)
+    hole_north_m: Number = Field(ge=-200.0, le=200.0)
+    at_s: Number = Field(ge=0.0, le=5000.0)
+
+
 class BenchWanted(Given):
-    """One of hole_id (with unit_id and lure_id), scene_id or exercise. A scene's own unit and lure may be replaced."""
+    """One of hole_id or drilled_at (with unit_id and lure_id), scene_id or exercise. A scene's own unit and lure may be
+    replaced."""
 
     hole_id: RowId | None = None
     scene_id: RowId | None = None
     exercise: Annotated[str, StringConstraints(max_length=80)] | None = None
+    drilled_at: DrilledAt | None = None
     unit_id: RowId | None = None
     lure_id: RowId | None = None
     seed: Seed | None = Field(None, description="Same seed, same water and fish")

@@ -1,23 +1,13 @@
-"""Live benches: a bench run that someone is watching, paced by the clock, streamed as server-sent events.
-
-A bench lives while its stream is read. When the reader goes, it waits a few seconds to be picked up again (a phone that
-lost its signal) and is then freed. Commands may come at any time; the next frame has them.
-"""
+"""Live benches: a bench run that someone is watching. Commands may come at any time; the next frame has them."""
 
 from __future__ import annotations
 
-import base64
-import json
-import secrets
-import threading
-import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field
 from datetime import UTC, datetime
 from typing import Any, Protocol
 
 import numpy as np
-from numpy.typing import NDArray
 
 from ...core.bench.bench_run import BenchRun
 from ...core.bench.command import Command
@@ -26,31 +16,14 @@ from ...core.bench.live_reader import LiveReader
 from ...core.bench.tape import Tape
 from ...core.bench.tuning_report import TuningReport, tuning_report
 from ...core.reader.recording import Recording
+from ..lives import Live, Lives, event, new_id, packed
 from ..read.recording_contract import reading_fields
 
 MOST_LIVE = 16
-GRACE_S = 4.0
 READ_EVERY = 4  # frames between two readings that are told
 TUNING_EVERY_S = 0.2  # at most: reading faster than this helps nobody
 
 Told = list[dict[str, Any]]
-
-
-class Full(Exception):
-    """There are as many live benches as this machine is asked to run."""
-
-    def __init__(self, most: int) -> None:
-        super().__init__(
-            f"All {most} live benches are in use. Close the Bench in another window, or wait a few seconds and try "
-            "again."
-        )
-
-
-class BenchGone(Exception):
-    """There is no such bench, or no more."""
-
-    def __init__(self, bench_id: str) -> None:
-        super().__init__(f"There is no live bench {bench_id[:24]!r}. It may have been freed; start another.")
 
 
 class Play(Protocol):
@@ -73,24 +46,16 @@ class Play(Protocol):
 
 
 @dataclass
-class LiveBench:
+class LiveBench(Live):
     """A bench with its commands on the way in and the clock on the way out."""
 
-    id: str
     seed: int
     play: Play
     fish_length_m: float
-    pace: float = 1.0
     tape: Tape = field(default_factory=Tape)
     scene_changes: int = 0
     commands: list[Command] = field(default_factory=list)
-    lock: threading.Lock = field(default_factory=threading.Lock)
-    stepping: threading.Lock = field(default_factory=threading.Lock)
     frames_sent: int = 0
-    watchers: int = 0
-    reader: int = 0
-    left_at: float = field(default_factory=time.monotonic)
-    freed: bool = False
     last: dict[str, Any] | None = None
     watched: bool = False
     started: datetime = field(default_factory=lambda: datetime.now(UTC))
@@ -129,31 +94,16 @@ class LiveBench:
         self.freed = self.freed or ends
         return frame, events
 
-    def stream(self) -> Iterator[str]:
-        """Server-sent events, a frame each STEP_S and tuning when it has changed, until the reader goes."""
-        with self.lock:
-            self.watchers += 1
-            self.reader += 1
-            mine = self.reader
-        try:
-            due = time.monotonic()
-            self._told = None  # a new reader has heard nothing yet
-            # A reader that comes back before its old stream is known to be dead takes over: two would double time.
-            while not self.freed and mine == self.reader:
-                with self.stepping:
-                    frame, events = self.step()
-                self.last = frame_fields(frame, events, self.scene_changes, self.play.over_as)
-                yield _event("frame", self.last) + self._tuning_if_changed() + self._read(frame)
-                due += STEP_S / self.pace
-                late = time.monotonic() - due
-                if late > 0.5:  # the machine slept or was starved: go on from now rather than race to catch up
-                    due = time.monotonic()
-                elif late < 0:
-                    time.sleep(-late)
-        finally:
-            with self.lock:
-                self.watchers -= 1
-                self.left_at = time.monotonic()
+    def new_reader(self) -> None:
+        """One who has heard of no tuning yet."""
+        self._told = None
+
+    def next_event(self) -> str:
+        """A frame each STEP_S, tuning when it has changed, and the reading while someone wants it."""
+        with self.stepping:
+            frame, events = self.step()
+        self.last = frame_fields(frame, events, self.scene_changes, self.play.over_as)
+        return event("frame", self.last) + self._tuning_if_changed() + self._read(frame)
 
     def _read(self, frame: Frame) -> str:
         """The reading as an event of the stream, while someone wants it."""
@@ -165,7 +115,7 @@ class LiveBench:
         self._reads.see(frame, self.run.scene)
         if self._reads.reading is None or frame.number % READ_EVERY:
             return ""
-        return _event("reading", reading_fields(self._reads.reading, self._reads.moment))
+        return event("reading", reading_fields(self._reads.reading, self._reads.moment))
 
     def _tuning_if_changed(self) -> str:
         run = self.run
@@ -176,20 +126,11 @@ class LiveBench:
         if now == self._told or run.time_s - self._told_at < TUNING_EVERY_S:
             return ""
         self._told, self._told_at = now, run.time_s
-        return _event("tuning", self.tuning())
+        return event("tuning", self.tuning())
 
     def tuning(self) -> dict[str, Any]:
         """What the present settings do, as fields of `contract.TuningOut`."""
         return tuning_fields(tuning_report(self.run, self.fish_length_m))
-
-
-def _event(name: str, fields: dict[str, Any]) -> str:
-    return f"event: {name}\ndata: {json.dumps(fields, separators=(',', ':'), allow_nan=False)}\n\n"
-
-
-def packed(levels: NDArray[np.uint8]) -> str:
-    """Picture levels as base64."""
-    return base64.b64encode(levels.tobytes()).decode("ascii")
 
 
 # What a frame's fields are that go out as they are.
@@ -242,55 +183,14 @@ def tuning_fields(report: TuningReport) -> dict[str, Any]:
     }
 
 
-class LiveBenches:
-    """All live benches of this program, at most `most`; their water runs `pace` times as fast as life."""
+class LiveBenches(Lives[LiveBench]):
+    """All live benches of this program."""
+
+    what, where = "benches", "Bench"
 
     def __init__(self, most: int = MOST_LIVE, pace: float = 1.0) -> None:
-        self.most = most
-        self.pace = pace
-        self._benches: dict[str, LiveBench] = {}
-        self._lock = threading.Lock()
+        super().__init__(most, pace)
 
     def add(self, play: Play, seed: int, fish_length_m: float, bench_id: str | None = None) -> LiveBench:
         """Start a bench, or raise Full."""
-        with self._lock:
-            self._free_abandoned()
-            if len(self._benches) >= self.most:
-                raise Full(self.most)
-            bench = LiveBench(bench_id or new_bench_id(), seed, play, fish_length_m, self.pace)
-            self._benches[bench.id] = bench
-        return bench
-
-    def get(self, bench_id: str) -> LiveBench | None:
-        """The bench with this id, or None if it was never there or has been freed."""
-        with self._lock:
-            self._free_abandoned()
-            return self._benches.get(bench_id)
-
-    def free(self, bench_id: str) -> bool:
-        """End a bench; False if it was not there."""
-        with self._lock:
-            bench = self._benches.pop(bench_id, None)
-        if bench is None:
-            return False
-        bench.freed = True
-        return True
-
-    def count(self) -> int:
-        """How many benches are live."""
-        with self._lock:
-            self._free_abandoned()
-            return len(self._benches)
-
-    def _free_abandoned(self) -> None:
-        # A bench costs nothing while nobody reads it, so looking when asked is soon enough.
-        now = time.monotonic()
-        for bench_id, bench in list(self._benches.items()):
-            if bench.watchers == 0 and now - bench.left_at > GRACE_S:
-                bench.freed = True
-                del self._benches[bench_id]
-
-
-def new_bench_id() -> str:
-    """A name that nobody can guess."""
-    return secrets.token_urlsafe(12)
+        return self.put(LiveBench(seed, play, fish_length_m, id=bench_id or new_id(), frame_s=STEP_S / self.pace))

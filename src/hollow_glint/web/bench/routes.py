@@ -13,14 +13,18 @@ from flask import Response, current_app, stream_with_context
 from ...core.bench.bench_run import BenchRun
 from ...core.bench.command import Command
 from ...core.bench.exercises import EXERCISES, Exercise
-from ...core.bench.frame import STEP_S, Frame
+from ...core.bench.frame import Frame
+from ...core.card.hole_card import hole_card
+from ...core.card.known_hole import KnownHole
 from ...core.checks import InputError, named
 from ...core.fields import from_fields
 from ...core.fish.events import Event
-from ...core.gear.lures import Lure
+from ...core.fish.states import Newcomer
+from ...core.gear.lures import OFF_BOTTOM_M, Lure
 from ...core.gear.settings import Settings, starting_settings
 from ...core.gear.unit import UnitProfile
 from ...core.hole.scene import Scene
+from ...core.search.to_bench import under_hole
 from ...core.sonar import receiver
 from ...core.tuning import touched_mark
 from ...store import exercises, holes, lures, scenes, strikes, units
@@ -29,12 +33,25 @@ from ..card.here import card_at, lure_depth_at, water_at
 from ..contract import BODY, BenchPath, Problem, answers, plain
 from ..database import database, utc
 from ..keeping import Keeper
+from ..lives import Gone, new_id
 from ..problems import problem
-from .contract import Accepted, BenchOut, BenchWanted, CommandFields, FrameOut, MarkOut, MarkWanted, TuningOut
+from ..search.looks import water_of
+from .contract import (
+    Accepted,
+    BenchOut,
+    BenchWanted,
+    CommandFields,
+    DrilledAt,
+    FrameOut,
+    MarkOut,
+    MarkWanted,
+    TuningOut,
+)
 from .first_fish import FirstFish
-from .live import BenchGone, LiveBench, LiveBenches, frame_fields, new_bench_id
+from .live import LiveBench, LiveBenches, frame_fields
 from .open_water import OpenWater
 
+OFF_FISH_M = 0.6  # a lure is let down so far above the first that comes. Common practice, no source
 LOOK_BACK_S = 30.0  # of water that is on the picture when it opens
 
 api = StepBlueprint("bench", __name__, "Bench")
@@ -53,10 +70,10 @@ def keeper() -> Keeper:
 
 
 def find_bench(bench_id: str) -> LiveBench:
-    """The live bench with this id, or BenchGone."""
+    """The live bench with this id, or Gone."""
     bench = live_benches().get(bench_id)
     if bench is None:
-        raise BenchGone(bench_id)
+        raise Gone("bench", bench_id)
     return bench
 
 
@@ -64,7 +81,7 @@ def bench_fields(bench: LiveBench, title: str, hole_id: int | None) -> dict[str,
     """A bench as it begins, as fields of `BenchOut`."""
     run = bench.run
     return {
-        "id": bench.id, "seed": bench.seed, "frame_s": STEP_S / bench.pace, "title": title, "hole_id": hole_id,
+        "id": bench.id, "seed": bench.seed, "frame_s": bench.frame_s, "title": title, "hole_id": hole_id,
         "exercise": None, "scene": asdict(run.scene), "unit": asdict(run.unit), "lure": asdict(run.lure),
         "settings": asdict(run.settings), "lure_depth_m": run.lure_depth_m,
     }  # fmt: skip
@@ -83,14 +100,17 @@ class Start:
     seed: int | None = None
     exercise: Exercise | None = None
     margins_db: tuple[float, float] = (0.0, 0.0)
+    comers: tuple[Newcomer, ...] | None = None
 
 
 def _start(body: BenchWanted) -> Start:
     """Where `body` asks to start. Raises ValueError or NotFound."""
     store = database()
-    asked = [name for name in ("hole_id", "scene_id", "exercise") if getattr(body, name) is not None]
+    asked = [name for name in ("hole_id", "scene_id", "exercise", "drilled_at") if getattr(body, name) is not None]
     if len(asked) != 1:
-        raise InputError(f"{' and '.join(asked) or 'hole_id'}: one of hole_id, scene_id and exercise is accepted")
+        raise InputError(
+            f"{' and '.join(asked) or 'hole_id'}: one of hole_id, scene_id, exercise and drilled_at is accepted"
+        )
     unit = None if body.unit_id is None else units.get(store, body.unit_id).profile
     lure = None if body.lure_id is None else lures.get(store, body.lure_id).lure
     if body.hole_id is not None:
@@ -111,6 +131,8 @@ def _start(body: BenchWanted) -> Start:
         # Where the card has it hang, so that the first look is a living picture and card and Bench agree.
         lure_depth_m = lure_depth_at(body.hole_id, scene) if body.lure_depth_m is None else body.lure_depth_m
         return Start(hole.name, scene, unit, lure, settings, lure_depth_m, margins_db=margins)
+    if body.drilled_at is not None:
+        return _drilled(body.drilled_at, unit, lure)
     if body.scene_id is not None:
         saved = scenes.get(store, body.scene_id).saved
         settings = saved.settings
@@ -120,6 +142,22 @@ def _start(body: BenchWanted) -> Start:
         return Start(saved.name, saved.scene, unit or saved.unit, lure, settings, saved.lure_depth_m, saved.seed)
     one = named("exercise", body.exercise or "", EXERCISES)
     return Start(one.title, one.scene, one.unit, one.lure, one.settings, one.lure_depth_m, exercise=one)
+
+
+def _drilled(at: DrilledAt, unit: UnitProfile | None, lure: Lure | None) -> Start:
+    """A new hole in water that was looked at: what the look saw is what is there, and whoever swims there comes."""
+    if unit is None or lure is None:
+        raise InputError("unit_id or lure_id is missing: a bench at a hole needs both")
+    water = water_of(database(), at, at.seed)
+    there = under_hole(water, at.hole_east_m, at.hole_north_m, at.at_s)
+    scene = there.scene
+    settings = starting_settings(unit, scene.bottom_range_m)
+    if scene.bottom_range_m <= unit.ranges_m[-1]:
+        known = KnownHole(scene.bottom_depth_m, ice_thickness_m=scene.ice_thickness_m, face_depth_m=scene.face_depth_m)
+        settings = hole_card(known, unit, lure).settings
+    depth = there.comers[0].home_m - OFF_FISH_M if there.comers else scene.bottom_depth_m - OFF_BOTTOM_M
+    depth = max(depth, scene.face_depth_m + OFF_FISH_M)
+    return Start("New hole", scene, unit, lure, settings, depth, at.seed, comers=there.comers)
 
 
 @api.post("/benches", responses=answers(201, BenchOut, 404, 503, *BODY))
@@ -138,11 +176,11 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int]:
     seed = secrets.randbits(53) if seed is None else seed
     run = BenchRun(
         start.scene, start.unit, start.settings, start.lure, np.random.default_rng(seed), start.lure_depth_m,
-        first=None if body.hole_id is None else first_fish.at(start.scene),
+        schedule=start.comers, first=None if body.hole_id is None else first_fish.at(start.scene),
     )  # fmt: skip
     run.margins_db = start.margins_db
     past = run.look_back(LOOK_BACK_S)
-    bench_id = new_bench_id()
+    bench_id = new_id()
 
     def logs_strike(frame: Frame, event: Event) -> Callable[[], int] | None:
         """Write a hooked fish into the log. Practice is not logged."""
@@ -234,5 +272,5 @@ def bench_mark(path: BenchPath, query: MarkWanted) -> dict[str, Any] | Response:
 def end_bench(path: BenchPath) -> tuple[str, int]:
     """End a live bench."""
     if not live_benches().free(path.bench_id):
-        raise BenchGone(path.bench_id)
+        raise Gone("bench", path.bench_id)
     return "", 204

@@ -22,12 +22,12 @@ from ...core.reader.observation import Observation, sheet_context
 from ...formats import round_file
 from ...formats.fields import RoundFields, RoundFile
 from ...store import drills, holes, lures, units
-from ..bench.live import packed
 from ..blueprint import StepBlueprint
 from ..card.here import card_at, lure_depth_at, water_at
 from ..contract import BODY, HolePath, Removed, answers, plain, section_of
 from ..database import database, utc
 from ..files import attachment
+from ..lives import packed
 from .contract import (
     AnswerFields,
     AnswerOut,

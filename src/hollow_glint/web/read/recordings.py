@@ -19,12 +19,12 @@ from ...core.reader.report import Moment
 from ...formats import recording_csv, recording_nc
 from ...store import holes, recordings
 from ...store.database import Database
-from ..bench.live import packed
 from ..bench.routes import find_bench
 from ..blueprint import StepBlueprint
 from ..contract import BODY, BenchPath, PingsOut, PingsWanted, Removed, answers, plain
 from ..database import database
 from ..files import attachment
+from ..lives import packed
 from ..problems import problem
 from ..recent import Recent
 from .recording_contract import (

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from ...core.search.along_ice import DEEPEST_M, FARTHEST_M, AlongIce
 from ...core.search.course import Fix, SpanOf, There
+from ...core.search.heading import HeadingError, Known
 from ...core.search.stay_or_go import MOST_SEEN, MOST_WATCHED_S, Waters
 from ...core.search.where_to_drill import Drilling, HoleThere, Walker
 from ...formats.mirror import Described, Given, Number, mirrors
@@ -79,6 +80,42 @@ class HoleThereOut(Described):
 @mirrors(Drilling)
 class DrillingOut(Described):
     """Holes in the order in which they are drilled, and the chance that the school comes past one in time."""
+
+
+@mirrors(Known)
+class KnownFields(Given):
+    """A known thing, and where it was seen."""
+
+
+class HeadingWanted(Given):
+    known: list[KnownFields] = Field(min_length=1, max_length=50)
+
+
+@mirrors(HeadingError)
+class HeadingOut(Described):
+    """By how much the picture is turned, and what to do."""
+
+
+class ByHandWanted(Given):
+    """A clock and a distance, touched on an empty circle."""
+
+    clock: Number = Field(ge=0.0, le=12.0)
+    range_m: Number = Field(ge=0.1, le=FARTHEST_M)
+    time_s: Number = Field(ge=-1e6, le=1e6)
+
+
+class CoverWanted(Given):
+    shore: list[tuple[Number, Number]] = Field(min_length=3, max_length=2000, description="A ring, east and north")
+    look_radius_m: Number = Field(ge=1.0, le=300.0)
+    cone_radius_m: Number = Field(ge=0.05, le=100.0)
+
+
+class CoverOut(Described):
+    """Where to look from, in walking order, and how many holes drilled blind would cover as much."""
+
+    looks: list[tuple[float, float]]
+    blind: int
+    water_m2: float
 
 
 @mirrors(Waters)

@@ -26,11 +26,12 @@ from ...formats import run_file
 from ...formats.fields import RunFile
 from ...store import holes, lures, runs, units
 from ..bench.contract import BenchOut
-from ..bench.live import LiveBench, new_bench_id
+from ..bench.live import LiveBench
 from ..bench.routes import bench_fields, find_bench, keeper, live_benches
 from ..blueprint import StepBlueprint
 from ..contract import BODY, BenchPath, PingsOut, PingsWanted, Removed, answers, plain, section_of
 from ..database import database, utc
+from ..lives import new_id
 from ..problems import problem
 from ..read.recordings import pings_fields
 from ..recent import Recent
@@ -94,7 +95,7 @@ def start_run(body: RunWanted) -> tuple[dict[str, Any], int]:
     setup, until = _wanted(body, secrets.randbits(31) if body.seed is None else body.seed)
     branched = None if body.branch_of is None else runs.get(store, body.branch_of)
     hole_id = body.hole_id if branched is None else branched.hole_id
-    tape, bench_id, started = Tape(), new_bench_id(), utc()
+    tape, bench_id, started = Tape(), new_id(), utc()
     played = Played(setup, until, tape.add)
     begins = 0.0 if until is None else until.seconds
 
