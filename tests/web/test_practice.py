@@ -134,7 +134,7 @@ def test_a_kept_scene_with_another_unit_starts_in_that_units_numbers(client):
 
 
 def test_a_bench_starts_from_exactly_one_thing(client):
-    is_problem(client.post("/api/benches", json={}), 422, "one of hole_id, scene_id and exercise")
+    is_problem(client.post("/api/benches", json={}), 422, "one of hole_id, scene_id, exercise and drilled_at")
     both = {"hole_id": 1, "scene_id": 1, "unit_id": 1, "lure_id": 1}
     is_problem(client.post("/api/benches", json=both), 422, "hole_id and scene_id")
     is_problem(client.post("/api/benches", json={"exercise": "juggle"}), 422, "juggle", "find the bottom")

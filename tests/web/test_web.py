@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import base64
+import importlib
 import json
+import pkgutil
 import re
 import time
 from dataclasses import replace
@@ -12,6 +14,8 @@ import pytest
 from flask_openapi3 import OpenAPI
 from pydantic import BaseModel
 
+import hollow_glint.formats
+import hollow_glint.web
 from hollow_glint.core.gear.profiles import TRAIL_UNIT
 from hollow_glint.store import strikes, units
 from hollow_glint.web import guard, lives
@@ -313,3 +317,15 @@ def test_the_document_is_whole_and_is_the_same_when_it_is_asked_for_again(client
     used = set(re.findall(r"#/components/schemas/(\w+)", json.dumps(document)))
     assert used <= set(document["components"]["schemas"])
     assert client.get("/api/openapi.json").json == document
+
+
+def test_no_two_bodies_have_one_name():
+    """The OpenAPI document knows a body by its name alone: of two with one name it would hold but one."""
+    places: dict[str, set[str]] = {}
+    for package in (hollow_glint.web, hollow_glint.formats):
+        for found in pkgutil.walk_packages(package.__path__, package.__name__ + "."):
+            module = importlib.import_module(found.name)
+            for name, one in vars(module).items():
+                if isinstance(one, type) and issubclass(one, BaseModel) and one.__module__ == module.__name__:
+                    places.setdefault(name, set()).add(module.__name__)
+    assert {name: where for name, where in places.items() if len(where) > 1} == {}

@@ -35,17 +35,17 @@ class WaterGiven(Given):
     north_m: Number = Field(0.0, ge=-FAR_M, le=FAR_M)
 
 
-class LookWanted(WaterGiven):
+class TurningLookWanted(WaterGiven):
     seed: Seed | None = Field(None, description="Same seed, same water and fish; null for one that is drawn")
     start_s: Number = Field(0.0, ge=0.0, le=3600.0, description="On the water's own clock")
     hang: HangFields = Field(default_factory=HangFields)
 
 
-class LookPath(Described):
+class TurningLookPath(Described):
     look_id: str = Field(max_length=64)
 
 
-class LookOut(Described):
+class TurningLookOut(Described):
     id: str
     seed: int
     frame_s: float
@@ -116,7 +116,7 @@ class DepthLine(Described):
 
 
 @mirrors(Standing)
-class StandingOut(Described):
+class StandsOut(Described):
     """Something on the bed."""
 
 
@@ -138,5 +138,5 @@ class GroupOut(Described):
 class TruthOut(Described):
     time_s: float
     lines: list[DepthLine]
-    standing: list[StandingOut]
+    standing: list[StandsOut]
     groups: list[GroupOut]

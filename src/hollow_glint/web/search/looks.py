@@ -28,14 +28,14 @@ from ..lives import Gone, Live, Lives, event, new_id, packed
 from ..trip.surfaces import Surfaces
 from .look_contract import (
     HangFields,
-    LookOut,
-    LookPath,
     LookTold,
-    LookWanted,
     ThingOut,
     ThingWanted,
     TruthOut,
     TurnedOut,
+    TurningLookOut,
+    TurningLookPath,
+    TurningLookWanted,
     WaterGiven,
 )
 
@@ -105,8 +105,8 @@ def find_look(look_id: str) -> LiveLook:
     return found
 
 
-@api.post("/search/looks", responses=answers(201, LookOut, 404, 503, *BODY))
-def start_look(body: LookWanted) -> tuple[dict[str, Any], int]:
+@api.post("/search/looks", responses=answers(201, TurningLookOut, 404, 503, *BODY))
+def start_look(body: TurningLookWanted) -> tuple[dict[str, Any], int]:
     """Let the head down and look around. Read its stream within a few seconds."""
     looks: LiveLooks = current_app.config["live_looks"]
     seed = secrets.randbelow(2**31) if body.seed is None else body.seed
@@ -119,11 +119,11 @@ def start_look(body: LookWanted) -> tuple[dict[str, Any], int]:
         "step_db": LIT_DB, "turn_s": look.turn_s, "time_s": look.time_s, "hang": asdict(hang),
         "head": asdict(look.head), "bottom_depth_m": patch.bottom_depth_m,
     }  # fmt: skip
-    return plain(fields, LookOut), 201
+    return plain(fields, TurningLookOut), 201
 
 
 @api.get("/search/looks/<look_id>/stream", responses={404: Problem})
-def stream_look(path: LookPath) -> Response:
+def stream_look(path: TurningLookPath) -> Response:
     """The picture as it turns, as server-sent events: `turned` (TurnedOut), ten a second."""
     one = find_look(path.look_id)
     answer = Response(stream_with_context(one.stream()), mimetype="text/event-stream")
@@ -133,7 +133,7 @@ def stream_look(path: LookPath) -> Response:
 
 
 @api.get("/search/looks/<look_id>/picture", responses=answers(200, TurnedOut, 404))
-def look_picture(path: LookPath) -> dict[str, Any]:
+def look_picture(path: TurningLookPath) -> dict[str, Any]:
     """The whole picture as it stands, bearing by bearing; those never looked along are left out."""
     one = find_look(path.look_id)
     with one.stepping:
@@ -144,7 +144,7 @@ def look_picture(path: LookPath) -> dict[str, Any]:
 
 
 @api.post("/search/looks/<look_id>/hang", responses=answers(202, LookTold, 404, *BODY))
-def hang_look(path: LookPath, body: HangFields) -> tuple[dict[str, Any], int]:
+def hang_look(path: TurningLookPath, body: HangFields) -> tuple[dict[str, Any], int]:
     """Hang it deeper, listen further, turn the gain, look along a sector."""
     one = find_look(path.look_id)
     hang = from_fields(Hang, body.model_dump(), "how it hangs")
@@ -154,7 +154,7 @@ def hang_look(path: LookPath, body: HangFields) -> tuple[dict[str, Any], int]:
 
 
 @api.get("/search/looks/<look_id>/thing", responses=answers(200, ThingOut, 404, 422))
-def touch_thing(path: LookPath, query: ThingWanted) -> dict[str, Any]:
+def touch_thing(path: TurningLookPath, query: ThingWanted) -> dict[str, Any]:
     """What was touched: what it can be, where it is along the ice, and the fix of it for a course."""
     one = find_look(path.look_id)
     with one.stepping:
@@ -178,7 +178,7 @@ def touch_thing(path: LookPath, query: ThingWanted) -> dict[str, Any]:
 
 
 @api.get("/search/looks/<look_id>/truth", responses=answers(200, TruthOut, 404))
-def look_truth(path: LookPath) -> dict[str, Any]:
+def look_truth(path: TurningLookPath) -> dict[str, Any]:
     """What is there, from above: lines of equal depth, what stands, and who swims where just now."""
     one = find_look(path.look_id)
     with one.stepping:
@@ -204,7 +204,7 @@ def look_truth(path: LookPath) -> dict[str, Any]:
 
 
 @api.delete("/search/looks/<look_id>", responses=answers(204, None, 404))
-def end_look(path: LookPath) -> tuple[str, int]:
+def end_look(path: TurningLookPath) -> tuple[str, int]:
     """Take the head out of the water."""
     looks: LiveLooks = current_app.config["live_looks"]
     if not looks.free(path.look_id):
