@@ -14,11 +14,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from hollow_glint.core.intervals import wilson
+from hollow_glint.core.search.by_hand import fix_by_hand
 from hollow_glint.core.search.course import Array, Column, Course, Fix
 from hollow_glint.core.search.kinds import THINGS, Seen, ThingKind, what_kind
 from hollow_glint.core.search.look import Look
 from hollow_glint.core.search.made import made_patch
-from hollow_glint.core.search.marks import find_marks, looked_at, thing_at
+from hollow_glint.core.search.marks import PictureMark, find_marks, looked_at, middle_of, thing_at
+from hollow_glint.core.search.patch import Group
 from hollow_glint.core.search.stay_or_go import TURN_S, Waters, best_rate, go_at, stay_or_go
 from hollow_glint.core.search.sweep import BEARINGS, Hang, TurningHead
 from hollow_glint.core.search.where_to_drill import Walker, chances, where_to_drill
@@ -151,6 +153,61 @@ def touched_things(seed: int) -> list[tuple[ThingKind, Seen | None]]:
 
 
 _CALLED: dict[str, ThingKind] = {"school": "school", "hunters": "hunters", "single": "single fish"}
+
+
+def school_seen(seed: int, times: int, apart_turns: float) -> tuple[Look, Group, list[list[PictureMark]]]:
+    """A made-up school as a picture shows it, `times` times, so many turns apart: the marks that a finger would touch.
+
+    A moment at which it shows no mark, or is out of the picture, gives none.
+    """
+    patch = made_patch(seed)
+    group = patch.groups[0]
+    look = Look(patch, TurningHead(), Hang(), np.random.default_rng([seed, 1]))
+    look.advance(2.0 * look.turn_s)
+    seen = []
+    for _ in range(times):
+        look.advance(apart_turns * look.turn_s)
+        marks = find_marks(look.levels, look.seen_s, look.hang.range_m, look.picture_before)
+        east, north = group.centre(np.array([look.time_s]))[0]
+        when = look.seen_s[int(np.degrees(np.arctan2(east, north)) % 360.0 / 360.0 * BEARINGS) % BEARINGS]
+        east, north, depth = group.places(np.array([when]))[0].mean(axis=0)
+        away = float(np.hypot(np.hypot(east, north), depth - look.hang.depth_m))
+        # Whoever touches a school means what moves there, and sees it among what stands.
+        swims = [one for one in marks if not one.has_stayed]
+        thing = thing_at(swims, float(np.degrees(np.arctan2(east, north)) % 360.0), away) if away < 19.0 else []
+        if thing:
+            seen.append(thing)
+    return look, group, seen
+
+
+def by_hand(seed: int) -> tuple[bool, bool] | None:
+    """A school typed in from three pictures: clock to ten minutes, ring to half a metre. Whether the course's spans of
+    speed and heading hold the truth; None where fewer than two pictures show it."""
+    look, group, seen = school_seen(seed, 3, 2.0)
+    if len(seen) < 2:
+        return None
+    fixes = []
+    for thing in seen:
+        bearing, away, when = middle_of(thing)
+        fixes.append(fix_by_hand(round(bearing / 5.0) % 72 / 6.0, max(round(2.0 * away) / 2.0, 0.5), when))
+    course = Course(fixes, Column(look.hang.depth_m, look.patch.deepest(look.hang.range_m)))
+    swims = group.velocity(np.array([np.mean([one.time_s for one in fixes])]))[0]
+    speed, heading = course.speed(), course.heading()
+    off = (np.degrees(np.arctan2(*swims)) - heading.low) % 360.0
+    return speed.low <= np.hypot(*swims) <= speed.high, bool(off <= heading.high - heading.low)
+
+
+def by_hand_line(situations: int, first: int = JUDGED) -> str:
+    """How many of so many situations typed in by hand have the true course within its spans."""
+    held: list[tuple[bool, bool]] = []
+    seed = first
+    while len(held) < situations:
+        if (told := by_hand(seed)) is not None:
+            held.append(told)
+        seed += 1
+    both = sum(a and b for a, b in held)
+    return f"By hand: {both} of {situations} with speed and heading in their spans " \
+           f"(speed {sum(a for a, _ in held)}, heading {sum(b for _, b in held)})."  # fmt: skip
 
 
 def kind_table(patches: int, first: int = JUDGED) -> list[str]:

@@ -7,7 +7,7 @@
   import UndoBar from "./lib/controls/UndoBar.svelte";
   import { toPage } from "./lib/overlay/focus";
   import { prefs } from "./lib/prefs.svelte";
-  import { NO_HOLE, world } from "./lib/world.svelte";
+  import { world } from "./lib/world.svelte";
   import Settings from "./Settings.svelte";
   import Steps from "./Steps.svelte";
 
@@ -31,10 +31,13 @@
     gear: () => import("./steps/gear/Gear.svelte"),
     hole: () => import("./steps/hole/Hole.svelte"),
     log: () => import("./steps/log/Log.svelte"),
+    search: () => import("./steps/search/Search.svelte"),
     read: () => import("./steps/read/Read.svelte"),
     strike: () => import("./steps/strike/Strike.svelte"),
     trip: () => import("./steps/trip/Trip.svelte"),
   };
+  /** Steps that look at the water from above: no section of one hole stands beside them. */
+  const FROM_ABOVE: readonly string[] = ["trip", "search"];
   const WHEN_IDLE_MS = 4000;
 
   onMount(() => {
@@ -109,7 +112,7 @@
     {:else if !world.ready}
       <main class="message"><p>Opening the hole.</p></main>
     {:else}
-      {#if !world.lost && !world.pictured && world.step !== "trip" && world.holes.length + (wholeForm ? 1 : 0) > 0}
+      {#if !world.lost && !world.pictured && !FROM_ABOVE.includes(world.step) && world.holes.length + (wholeForm ? 1 : 0) > 0}
         <div class="spine" class:needed={world.step === "hole"}><Bore /></div>
       {/if}
       {#if world.lost}
@@ -122,15 +125,17 @@
             {/each}
           </ul>
         </main>
-      {:else if world.holes.length === 0 && !wholeForm && !NO_HOLE.includes(world.step)}
+      {:else if world.holes.length === 0 && !wholeForm && world.needsHole}
         {#await PAGES.welcome() then { default: Welcome }}
           <Welcome whole={() => (wholeForm = true)} />
         {:catch}{@render notThere()}{/await}
       {:else if world.step === "trip"}
         {#await PAGES.trip() then { default: Trip }}<Trip />{:catch}{@render notThere()}{/await}
-      {:else if world.step === "bench" && world.hole}
+      {:else if world.step === "search"}
+        {#await PAGES.search() then { default: Search }}<Search />{:catch}{@render notThere()}{/await}
+      {:else if world.step === "bench" && (world.hole || world.practice?.kind === "drilled")}
         {#await PAGES.bench() then { default: Bench }}
-          {#key `${world.hole.id} ${JSON.stringify(world.practice)}`}
+          {#key `${world.holeId} ${JSON.stringify(world.practice)}`}
             <Bench hole={world.hole} practice={world.practice} />
           {/key}
         {:catch}{@render notThere()}{/await}

@@ -9,6 +9,10 @@ export const PANELS = {
     { key: "rig", name: "Rig" },
     { key: "lake", name: "Lake" },
   ],
+  search: [
+    { key: "look", name: "Look" },
+    { key: "set", name: "Settings" },
+  ],
   bench: [
     { key: "Tune", name: "Tune" },
     { key: "Picture", name: "Picture" },

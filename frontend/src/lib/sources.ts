@@ -167,6 +167,32 @@ export const SOURCES = {
     },
     SIMULATED,
   ],
+  search: [
+    {
+      number: "The turning picture",
+      from: "The sonar equation (Urick 1983) on every bearing: the bed by Lambert's law with its kind's strength (APL-UW TR 9407), shadows by similar triangles, fish by their side aspect (Frouzova and others 2005; Kubecka 1994), absorption after Francois and Garrison 1982.",
+    },
+    {
+      number: "Along the ice",
+      from: "Pythagoras over the depth between the head and the fish. Where its depth is not known it may hang anywhere from the ice to the bottom: hence a span.",
+    },
+    {
+      number: "What it can be, percent",
+      from: "Bayes' rule over how many marks there are, how far apart, how large, whether they stay and throw a shadow; how each kind looks was counted on made-up water. docs/search.md has how often it is right.",
+    },
+    {
+      number: "Course",
+      from: "Least squares over the fixes with their errors (Bar-Shalom, Li and Kirubarajan 2001), weighed over the depths at which the school may swim. Spans hold the truth in 9 of 10 cases.",
+    },
+    {
+      number: "Drill here, in 100",
+      from: "Of the courses that the fixes leave open, those that come within sight of the hole while you fish there.",
+    },
+    {
+      number: "Stay or go",
+      from: "Schools met as molecules of an ideal gas (Hutchinson and Waser 2007), how many live here learned from what was seen, and the marginal-value rule (Charnov 1976; Gittins 1979). How many live in a lake on average, and how much places differ, is common practice without a source.",
+    },
+  ],
   trip: [
     {
       number: "Depth, give or take",

@@ -2,6 +2,7 @@
 import { untrack } from "svelte";
 import { api, ok, Problem } from "./api/client";
 import type {
+  DrilledAt,
   Exercise,
   Hole,
   Lure,
@@ -16,6 +17,7 @@ import type {
 export const STEPS = [
   { key: "trip", name: "Trip" },
   { key: "gear", name: "Gear" },
+  { key: "search", name: "Search" },
   { key: "hole", name: "Hole" },
   { key: "card", name: "Card" },
   { key: "bench", name: "Bench" },
@@ -24,11 +26,37 @@ export const STEPS = [
   { key: "log", name: "Log" },
 ] as const;
 /** Steps that need no hole. */
-export const NO_HOLE: readonly string[] = ["trip", "gear"];
+const NO_HOLE: readonly string[] = ["trip", "gear", "search"];
 type Step = (typeof STEPS)[number]["key"];
 
 /** Practice on the Bench, away from any hole: a kept scene or an exercise. */
-export type Practice = { kind: "scene"; id: number } | { kind: "exercise"; key: string };
+export type Practice =
+  | { kind: "scene"; id: number }
+  | { kind: "exercise"; key: string }
+  | { kind: "drilled"; at: DrilledAt; due_s: number };
+
+/** A hole drilled in water that was looked at, as it stands in an address. */
+const drilledKey = (
+  { seed, lake_id, east_m, north_m, hole_east_m, hole_north_m, at_s }: DrilledAt,
+  due_s: number,
+) => [seed, lake_id ?? "", east_m, north_m, hole_east_m, hole_north_m, at_s, due_s].join("_");
+
+function drilledAt(key: string): Practice | null {
+  const [seed, lake, ...rest] = key.split("_");
+  const [east_m, north_m, hole_east_m, hole_north_m, at_s, due_s] = rest.map(Number);
+  const at = {
+    seed: Number(seed),
+    lake_id: lake ? Number(lake) : null,
+    east_m: east_m!,
+    north_m: north_m!,
+    hole_east_m: hole_east_m!,
+    hole_north_m: hole_north_m!,
+    at_s: at_s!,
+  };
+  const whole =
+    rest.length === 6 && [...Object.values(at), due_s!].every((one) => one === null || Number.isFinite(one));
+  return whole ? { kind: "drilled", at, due_s: due_s! } : null;
+}
 
 /** A hole card's settings on their way to the Bench. */
 interface Trial {
@@ -48,6 +76,13 @@ function decoded(part: string): string {
     return "";
   }
 }
+
+export const keyOf = (practice: Practice) =>
+  practice.kind === "scene"
+    ? practice.id
+    : practice.kind === "exercise"
+      ? practice.key
+      : drilledKey(practice.at, practice.due_s);
 
 class World {
   holes: Hole[] = $state([]);
@@ -151,27 +186,34 @@ class World {
   /** The address is #/hole/ID/STEP, with /scene/ID or /exercise/KEY after it for practice, so that it can be kept. */
   readAddress() {
     const [, id, step, kind, which] =
-      /^#\/hole\/(\d+)\/(\w+)(?:\/(scene|exercise)\/([^/]+))?/.exec(location.hash) ?? [];
+      /^#\/hole\/(\d+)\/(\w+)(?:\/(scene|exercise|drilled)\/([^/]+))?/.exec(location.hash) ?? [];
     const found = this.holes.find((one) => one.id === Number(id));
     // An address with a hole that is not here must not show another in its place.
     this.lost = id !== undefined && Number(id) > 0 && !found ? Number(id) : null;
     this.holeId = found?.id ?? this.holes[0]?.id ?? null;
     this.step = STEPS.find((one) => one.key === step)?.key ?? (this.holeId === null ? "hole" : "bench");
-    if (this.holeId === null && !NO_HOLE.includes(this.step)) this.step = "hole";
-    const key = decoded(which ?? "");
+    this.practice = this.practiceOf(kind, decoded(which ?? ""));
+    if (this.needsHole) this.step = "hole";
+  }
+
+  /** What an address asks to be practised; null for what is not there. */
+  private practiceOf(kind: string | undefined, key: string): Practice | null {
     if (kind === "scene" && this.scenes.some((one) => one.id === Number(key)))
-      this.practice = { kind, id: Number(key) };
-    else if (kind === "exercise" && this.exercises.some((one) => one.key === key))
-      this.practice = { kind, key };
-    else this.practice = null;
+      return { kind, id: Number(key) };
+    if (kind === "exercise" && this.exercises.some((one) => one.key === key)) return { kind, key };
+    return kind === "drilled" ? drilledAt(key) : null;
+  }
+
+  /** Whether the page that is open is one for a hole, and there is none yet. */
+  get needsHole(): boolean {
+    const elsewhere = this.step === "bench" && this.practice?.kind === "drilled";
+    return this.holeId === null && !NO_HOLE.includes(this.step) && !elsewhere;
   }
 
   private address(step: Step, holeId: number | null, practice: Practice | null): string {
-    if (holeId === null) return "";
-    const which = practice
-      ? `/${practice.kind}/${encodeURIComponent(practice.kind === "scene" ? practice.id : practice.key)}`
-      : "";
-    return `#/hole/${holeId}/${step}${which}`;
+    if (holeId === null && practice?.kind !== "drilled" && !NO_HOLE.includes(step)) return "";
+    const which = practice ? `/${practice.kind}/${encodeURIComponent(keyOf(practice))}` : "";
+    return `#/hole/${holeId ?? 0}/${step}${which}`;
   }
 
   go(step: Step, holeId: number | null = this.holeId, field: string | null = null) {

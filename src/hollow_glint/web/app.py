@@ -15,6 +15,13 @@ from ..core.card.ice_guidance import INCH
 from ..core.fish import hand
 from ..core.gear.lures import OFF_BOTTOM_M
 from ..core.gear.unit import FOOT
+from ..core.search.usual import (
+    PACE_M,
+    USUAL_FISH_M_S,
+    USUAL_SCHOOL_M,
+    USUAL_SCHOOLS_PER_KM2,
+    USUAL_SURE_M2,
+)
 from ..store.database import Database
 from . import busy, guard, problems, removals, working
 from .bench import routes as bench
@@ -32,6 +39,7 @@ from .log import routes as log
 from .read import drills, recordings
 from .search import looks
 from .search import routes as search
+from .search.first_look import FirstLook
 from .search.looks import LiveLooks
 from .strike import lab_and_sheet, runs
 from .trip import day as trip_day
@@ -52,6 +60,11 @@ CONSTANTS = {
     "lower_slowly_m_s": hand.LOWER_SLOWLY,
     "let_sink_m_s": hand.LET_SINK,
     "draws_m_s": hand.DRAWS,
+    "pace_m": PACE_M,
+    "usual_school_m": USUAL_SCHOOL_M,
+    "usual_fish_m_s": USUAL_FISH_M_S,
+    "usual_schools_per_km2": USUAL_SCHOOLS_PER_KM2,
+    "usual_sure_m2": USUAL_SURE_M2,
     "hard_bottoms": [name for name, kind in BOTTOM_KINDS.items() if kind.feel == "hard"],
 }
 
@@ -129,6 +142,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     app.config["database"] = database
     app.config["first_fish"] = FirstFish(demo)
     app.config["live_benches"] = LiveBenches(pace=pace)
+    app.config["first_look"] = FirstLook(demo)
     app.config["live_looks"] = LiveLooks(pace)
     app.config["imports"] = recordings.Imports()
     app.config["surfaces"] = Surfaces()

@@ -20,21 +20,22 @@
   import { sentence } from "../../lib/units";
   import { type Practice, world } from "../../lib/world.svelte";
   import Coach from "./Coach.svelte";
+  import DueBar from "./DueBar.svelte";
   import ExerciseBar from "./ExerciseBar.svelte";
   import GearAndDrawn from "./GearAndDrawn.svelte";
   import { benchKeys } from "./keys";
   import Knobs from "./Knobs.svelte";
 
-  let { hole, practice }: { hole: Hole; practice: Practice | null } = $props();
+  let { hole, practice }: { hole: Hole | null; practice: Practice | null } = $props();
 
   let tab: Panel<"bench"> = $state("Tune");
   // At a hole the reader's own unit and lure; in practice the scene's, until another is chosen.
   const trial = untrack(() => (practice ? null : world.trial));
   world.trial = null;
-  let unitId: number | null = $state(untrack(() => practice) ? null : (trial?.unit_id ?? world.units[0]!.id));
-  let lureId: number | null = $state(
-    untrack(() => practice) ? null : (trial?.lure_id ?? world.usualLure!.id),
-  );
+  // A hole that was drilled where a look showed fish is fished with the reader's own gear.
+  const own = untrack(() => practice === null || practice.kind === "drilled");
+  let unitId: number | null = $state(own ? (trial?.unit_id ?? world.units[0]!.id) : null);
+  let lureId: number | null = $state(own ? (trial?.lure_id ?? world.usualLure!.id) : null);
   let fishLength = $state(0.3);
   let truth = $state(true);
   let held = $state<number | null>(null);
@@ -53,11 +54,12 @@
     const gear = { unit_id: unitId, lure_id: lureId };
     const fish_length_m = untrack(() => fishLength);
     if (practice?.kind === "scene") return { scene_id: practice.id, ...gear, fish_length_m };
+    if (practice?.kind === "drilled") return { drilled_at: practice.at, ...gear, fish_length_m };
     if (practice?.kind === "exercise") return { exercise: practice.key, fish_length_m };
     // A hole card's settings, as long as it is the card's unit.
     const { settings } = trial?.unit_id === unitId ? trial : {};
     const { lure_depth_m, scene } = trial ?? {};
-    return { hole_id: hole.id, ...gear, fish_length_m, settings, lure_depth_m, scene };
+    return { hole_id: hole!.id, ...gear, fish_length_m, settings, lure_depth_m, scene };
   }
 
   // Another hole, scene, unit or lure is a new bench. The address may carry ?seed=N, to see the same water again.
@@ -118,7 +120,7 @@
           params: { path: { bench_id: stream.bench.id } },
           body: {
             name: name.slice(0, 80),
-            hole_id: practice ? null : hole.id,
+            hole_id: practice ? null : hole!.id,
           },
         }),
       );
@@ -177,10 +179,13 @@
 />
 
 <main class="bench" class:on-rod={stream?.eyes === "rod"}>
-  <h1 class="unseen">Bench: {stream?.bench?.title ?? hole.name}</h1>
+  <h1 class="unseen">Bench: {stream?.bench?.title ?? hole?.name}</h1>
   <div class="view">
     {#if stream?.bench?.exercise}
       <ExerciseBar exercise={stream.bench.exercise} {met} />
+    {/if}
+    {#if practice?.kind === "drilled" && stream}
+      <DueBar dueS={practice.due_s} now={stream.time} />
     {/if}
     {#if stream?.bench}
       {#key stream.bench.id}
@@ -196,7 +201,7 @@
             tails: prefs.tails,
           }}
           {placed}
-          edit={practice ? null : (field) => world.go("hole", hole.id, field)}
+          edit={practice || !hole ? null : (field) => world.go("hole", hole.id, field)}
           aim={(depth) => stream?.aim(depth)}
           bind:this={picture}
           bind:pings

@@ -48,14 +48,14 @@
     <label
       >Unit
       <select bind:value={unitId}>
-        {#if practice}<option value={null}>{bench.unit.name} (the scene's)</option>{/if}
+        {#if practice?.kind === "scene"}<option value={null}>{bench.unit.name} (the scene's)</option>{/if}
         {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
       </select>
     </label>
     <label
       >Lure
       <select bind:value={lureId}>
-        {#if practice}<option value={null}>{bench.lure.name} (the scene's)</option>{/if}
+        {#if practice?.kind === "scene"}<option value={null}>{bench.lure.name} (the scene's)</option>{/if}
         {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
       </select>
     </label>

@@ -7,7 +7,7 @@
   import FileButton from "../../lib/controls/FileButton.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import type { BenchStream } from "../../lib/live/stream.svelte";
-  import { world } from "../../lib/world.svelte";
+  import { keyOf, world } from "../../lib/world.svelte";
 
   let { stream }: { stream: BenchStream } = $props();
 
@@ -60,8 +60,7 @@
     });
 
   const here = (kind: "scene" | "exercise", which: number | string) =>
-    world.practice?.kind === kind &&
-    (world.practice.kind === "scene" ? world.practice.id : world.practice.key) === which;
+    world.practice?.kind === kind && keyOf(world.practice) === which;
   const done = $derived(world.exercises.filter((one) => one.done_at).length);
 </script>
 

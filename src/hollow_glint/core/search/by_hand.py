@@ -10,9 +10,9 @@ from .course import Fix
 
 # A gloved finger on a circle of a hand's width, and a mark as large as a school. Common practice, no source; tried in
 # `docs/search.md` on situations of the simulator's own pictures, typed in.
-BEARING_SD_DEG: Final = 4.0
-RANGE_SD_M: Final = 0.5
-RANGE_SHARE: Final = 0.03
+BEARING_SD_DEG: Final = 6.0
+RANGE_SD_M: Final = 1.0
+RANGE_SHARE: Final = 0.06
 
 
 def clock_of(bearing_deg: float) -> float:

@@ -31,7 +31,8 @@ LEAST_CELLS = 3
 TOGETHER_M, SWIM_TOGETHER_M = 1.5, 3.5
 STAYED = 0.5  # share of a mark's cells that were bright a turn before, from which on it has stayed
 DARK_DB = -5.0
-LONE_M = 0.3  # a lone fish may be off the middle of its like by so much, and the picture by a cell
+# How far one mark, and however many, are off the middle of a school along each axis (1 sd), counted on made-up water.
+ONE_SD_M, ANY_SD_M = 1.3, 0.45
 TOUCH_M = 3.0  # what a finger means may lie so far from where it points
 
 
@@ -154,12 +155,12 @@ def looked_at(thing: list[PictureMark]) -> Seen:
 
 
 def fix_of(thing: list[PictureMark], across_deg: float, resolution_m: float) -> Fix:
-    """Where a thing was and when, with its errors: the beam's width and the pulse's length, and how surely the marks
-    that happened to light tell the middle of all that is there."""
+    """Where a thing was and when, with its errors: the beam's width and the pulse's length, and how surely the few
+    marks that happened to light tell the middle of all that swim there."""
     bearing, away, when = middle_of(thing)
-    spread = looked_at(thing).spread_m / np.sqrt(2.0 * len(thing)) if len(thing) > 1 else LONE_M
-    across = float(np.hypot(across_deg / 2.355, np.degrees(spread / max(away, 1.0))))
-    return Fix(when, bearing, max(away, 0.1), max(across, 0.3), float(np.hypot(resolution_m / 2.0, spread)))
+    middle = float(np.hypot(ANY_SD_M, ONE_SD_M / np.sqrt(len(thing))))
+    across = float(np.hypot(across_deg / 2.355, np.degrees(middle / max(away, 1.0))))
+    return Fix(when, bearing, max(away, 0.1), max(across, 0.3), float(np.hypot(resolution_m / 2.0, middle)))
 
 
 def middle_of(thing: list[PictureMark]) -> tuple[float, float, float]:

@@ -62,7 +62,7 @@ class Hang:
 
     depth_m: Annotated[float, Span(0.1, 20.0, "m")] = 1.0
     range_m: Annotated[float, Span(4.0, 60.0, "m")] = 20.0
-    gain_db: Annotated[float, Span(0.0, 60.0, "dB")] = 30.0
+    gain_db: Annotated[float, Span(0.0, 60.0, "dB")] = 34.0
     from_deg: Annotated[float, Span(0.0, 360.0, "degrees")] = 0.0
     to_deg: Annotated[float, Span(0.0, 360.0, "degrees")] = 360.0
     off_deg: Annotated[float, Span(-180.0, 180.0, "degrees"), doc("How far the mark stands off north")] = 0.0

@@ -15,12 +15,13 @@ import numpy as np
 from ..checks import number
 from ..fields import Span, check_fields, doc
 from ..wording import Quantity, Sentence
-from .course import Array, Course
+from .course import Array, Course, SpanOf
 
 COARSE, FINE, TOLD = 240, 1000, 6000  # courses that are counted over
 PLACES = 260  # tried at first, at most
 MOST_WALK_M = 1000.0
 LET_IT_GO = 0.1  # a chance below this is not worth the walk. Ours, no source
+LONG_WALK = 2e-4  # of chance for a metre: two points for a hundred. Ours, no source
 MOMENTS = 12
 
 
@@ -54,11 +55,13 @@ class Walker:
 
 @dataclass(frozen=True)
 class HoleThere:
-    """A hole to drill [m from the look-out hole], and when it is ready [s]."""
+    """A hole to drill [m from the look-out hole], when it is ready [s], and when the school comes by if it does: the
+    span of eight cases in ten [s]; None where it never does."""
 
     east_m: float
     north_m: float
     ready_at_s: float
+    comes_at_s: SpanOf | None = None
 
 
 @dataclass(frozen=True)
@@ -80,13 +83,19 @@ def where_to_drill(course: Course, walker: Walker) -> Drilling:
     found = np.zeros((0, 2))
     for _ in range(walker.holes):
         tried = _with_one_more(found, places)
-        found = tried[int(chances(course, walker, tried, coarse).argmax())]
+        found = _best(course, walker, tried, coarse)
         found = _finer(course, walker, found, coarse if walker.holes > 1 else fine, (0.7, 0.35))
     if walker.holes > 1:
         found = _finer(course, walker, found, fine, (0.5, 0.25))
-    chance = float(chances(course, walker, found[None], course.draws(TOLD, 3))[0])
+    told = course.draws(TOLD, 3)
+    chance = float(chances(course, walker, found[None], told)[0])
     ready = walker.ready_at(found)
-    holes = tuple(HoleThere(float(e), float(n), float(t)) for (e, n), t in zip(found, ready, strict=True))
+    holes = tuple(
+        HoleThere(
+            float(e), float(n), float(t), _comes(course, walker, np.array([e, n]), float(t), float(ready[-1]), told)
+        )
+        for (e, n), t in zip(found, ready, strict=True)
+    )
     return Drilling(holes, chance, chance < LET_IT_GO, _why(chance, found, float(ready[-1]) - walker.now_s))
 
 
@@ -105,6 +114,21 @@ def chances(course: Course, walker: Walker, tried: Array, draws: Array) -> Array
         nearest = np.clip(-(east * v[:, 0] + north * v[:, 1]) / squared, 0.0, (until - ready[:, k])[:, None])
         comes |= (east + v[:, 0] * nearest) ** 2 + (north + v[:, 1] * nearest) ** 2 <= walker.reach_m**2
     return np.asarray(comes.mean(axis=1))
+
+
+def _comes(course: Course, walker: Walker, hole: Array, ready_s: float, last_s: float, draws: Array) -> SpanOf | None:
+    """When the school comes within sight of a hole [s], of the courses on which it does while someone fishes there."""
+    apart, v = draws[:, :2] - hole, draws[:, 2:]
+    squared = np.maximum((v**2).sum(axis=1), 1e-12)
+    nearest = -(apart * v).sum(axis=1) / squared
+    miss = ((apart + v * nearest[:, None]) ** 2).sum(axis=1)
+    half = np.sqrt(np.maximum(walker.reach_m**2 - miss, 0.0) / squared)
+    enters = np.maximum(course.since_s + nearest - half, ready_s)
+    comes = (miss <= walker.reach_m**2) & (course.since_s + nearest + half >= ready_s)
+    comes &= enters <= last_s + walker.stay_s
+    if comes.sum() < 10:
+        return None
+    return SpanOf(*(float(one) for one in np.quantile(enters[comes], [0.1, 0.5, 0.9])))
 
 
 def _places(course: Course, walker: Walker, draws: Array) -> Array:
@@ -126,6 +150,12 @@ def _places(course: Course, walker: Walker, draws: Array) -> Array:
         cell *= 1.25
 
 
+def _best(course: Course, walker: Walker, tried: Array, draws: Array) -> Array:
+    """Of all that were tried the holes with the best chance; of those as good the ones that are sooner reached."""
+    longest = np.hypot(*np.moveaxis(tried, -1, 0)).max(axis=1)
+    return np.asarray(tried[int((chances(course, walker, tried, draws) - LONG_WALK * longest).argmax())])
+
+
 def _with_one_more(holes: Array, places: Array) -> Array:
     """All ways (ways, holes + 1, 2) of putting one of the places into the order of `holes`."""
     ways = []
@@ -143,7 +173,7 @@ def _finer(course: Course, walker: Walker, holes: Array, draws: Array, steps: tu
         for k in range(holes.shape[0]):
             tried = np.broadcast_to(holes, (len(around), *holes.shape)).copy()
             tried[:, k] += around * step * walker.reach_m
-            holes = tried[int(chances(course, walker, tried, draws).argmax())]
+            holes = _best(course, walker, tried, draws)
     return holes
 
 

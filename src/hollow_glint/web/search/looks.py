@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import secrets
 from dataclasses import asdict, dataclass
 from typing import Any
 
@@ -26,6 +25,7 @@ from ..contract import BODY, Problem, answers, plain
 from ..database import database
 from ..lives import Gone, Live, Lives, event, new_id, packed
 from ..trip.surfaces import Surfaces
+from .first_look import FirstLook
 from .look_contract import (
     HangFields,
     LookTold,
@@ -109,7 +109,8 @@ def find_look(look_id: str) -> LiveLook:
 def start_look(body: TurningLookWanted) -> tuple[dict[str, Any], int]:
     """Let the head down and look around. Read its stream within a few seconds."""
     looks: LiveLooks = current_app.config["live_looks"]
-    seed = secrets.randbelow(2**31) if body.seed is None else body.seed
+    first: FirstLook = current_app.config["first_look"]
+    seed = first.seed() if body.seed is None else body.seed
     patch = water_of(database(), body, seed)
     hang = from_fields(Hang, body.hang.model_dump(), "how it hangs")
     look = Look(patch, TurningHead(), hang, np.random.default_rng([seed, 1]), body.start_s)
