@@ -24,7 +24,8 @@ def violations(page: Page, rule: str | None) -> list[str]:
 
 
 VIEWS = ["gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "strike/runs", "strike/lab",
-         "strike/sheet", "log", "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake", "search/look", "search/set"]  # fmt: skip
+         "strike/sheet", "log", "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake",
+         "search/look", "search/set"]  # fmt: skip
 
 
 @pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])

@@ -188,6 +188,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     def page() -> Response:
         return send_from_directory(STATIC, "index.html", max_age=0)
 
+    @app.route("/favicon.ico")  # asked for by browsers that open a bare address of the API
     @app.route("/icon.svg")
     def icon() -> Response:
         return send_from_directory(STATIC, "icon.svg", max_age=0)

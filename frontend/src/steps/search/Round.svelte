@@ -69,7 +69,7 @@
 
   function paint() {
     due = false;
-    if (!map || !image) return;
+    if (!map || !image || !canvas) return; // a frame that was asked for before the page went
     const paper = canvas.getContext("2d")!;
     const levels = look && look.levels.length > 0 ? look.levels : new Uint8Array(BEARINGS * BINS);
     const seen =

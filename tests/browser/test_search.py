@@ -1,0 +1,241 @@
+"""The Search step: from a look around to the school on the Bench, in both themes and sizes; its picture by keys."""
+
+from __future__ import annotations
+
+import math
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import DESK, PHONE
+
+PACE = 4.0  # the water runs so much faster than life: a turn takes two seconds
+SEED = 21  # a school of whitefish comes by slowly and straight
+
+
+class Looked:
+    """A Search page, and what is true in its water: the tests touch where a person would see the marks."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.look_id = ""
+        page.on("request", self._hear)
+
+    def _hear(self, request) -> None:
+        found = re.search(r"/api/search/looks/([^/]+)/stream", request.url)
+        self.look_id = found.group(1) if found else self.look_id
+
+    def truth(self) -> dict:
+        return self.page.evaluate(f"fetch('/api/search/looks/{self.look_id}/truth').then((one) => one.json())")
+
+    def school(self) -> tuple[float, float]:
+        """Bearing [rad] and way through the water [m] of the school's middle just now."""
+        (group,) = [one for one in self.truth()["groups"] if one["kind"] == "school"]
+        east, north, depth = (sum(part) / len(group["fish"]) for part in zip(*group["fish"], strict=True))
+        return math.atan2(east, north), math.hypot(east, north, depth - 1.0)
+
+    def touch(self, bearing: float, away: float, far: float = 20.0, tap: bool = False) -> None:
+        face = self.page.get_by_test_id("round")
+        face.scroll_into_view_if_needed()
+        box = face.bounding_box()
+        half = box["width"] / 2
+        x = box["x"] + half + math.sin(bearing) * away / far * half
+        y = box["y"] + half - math.cos(bearing) * away / far * half
+        (self.page.touchscreen.tap if tap else self.page.mouse.click)(x, y)
+
+
+def opened(open_page, **options) -> Looked:
+    page = open_page("/api/health", **options)
+    looked = Looked(page)
+    page.goto(page.url.split("/api")[0] + f"/?seed={SEED}#/hole/1/search")
+    expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
+    return looked
+
+
+def follow(looked: Looked, fixes: int, tap: bool = False) -> None:
+    """Touch the school turn after turn until it was fixed so often."""
+    page = looked.page
+    take = page.get_by_role("button", name=re.compile("^(Follow it|Same school)"))
+    done = 0
+    for _ in range(4 * fixes):
+        page.wait_for_timeout(2600)  # more than a turn
+        with page.expect_response(lambda one: "/thing?" in one.url) as told:
+            looked.touch(*looked.school(), tap=tap)
+        kinds = told.value.json()["kinds"]
+        # A person follows what the page takes for fish, not what stands there.
+        if not kinds or kinds[0]["kind"] == "standing":
+            continue
+        (take.tap if tap else take.click)()
+        done += 1
+        if done == fixes:
+            return
+    raise AssertionError(f"the school showed {done} times only")
+
+
+STORIES = [
+    pytest.param(DESK, "rime", "feet", id="desk, day, feet"),
+    pytest.param(DESK, "lantern", "metric", id="desk, night, metres"),
+    pytest.param(PHONE, "lantern", "feet", id="phone, night, feet"),
+    pytest.param(PHONE, "rime", "metric", id="phone, day, metres"),
+]
+
+
+@pytest.mark.parametrize(("viewport", "theme", "units"), STORIES)
+def test_from_a_look_around_to_the_school_on_the_bench(open_page, viewport, theme, units):
+    touch = viewport is PHONE
+    page = open_page("/api/health", viewport=viewport, theme=theme, has_touch=touch)
+    page.evaluate(f"localStorage.setItem('hollow-glint units', '{units}')")
+    looked = Looked(page)
+    page.goto(page.url.split("/api")[0] + f"/?seed={SEED}#/hole/1/search")
+    # Arrive and watch: the clock says stay, until when, and why.
+    says = page.get_by_test_id("watch-says")
+    expect(says).to_contain_text("Stay", timeout=20_000)
+    page.get_by_text("Why", exact=True).click()
+    expect(page.get_by_text("schools an hour")).to_be_visible()
+    # The school in one picture: what it can be, with reasons, and where along the ice.
+    follow(looked, 1, touch)
+    thing = page.get_by_test_id("thing")
+    expect(thing).to_contain_text("along the ice")
+    expect(thing).to_contain_text("paces")
+    expect(page.get_by_role("region", name="Watch clock")).to_contain_text("1 school")
+    expect(page.get_by_test_id("drilling")).to_have_count(0)
+    # In more: its course and the hole, with the chance.
+    follow(looked, 5, touch)
+    unit = "ft" if units == "feet" else "m"
+    expect(page.get_by_test_id("course")).to_contain_text(re.compile(rf"It swims towards .*\d+\s+{unit} a minute"))
+    hole = page.get_by_test_id("drilling")
+    expect(hole).to_contain_text(re.compile(r"Drill here: \d+ in 100"))
+    expect(hole).to_contain_text(re.compile(r"\d+ " + unit + r" at (half past )?\d+"))
+    # What was told is what is true: the course within sight of the school's own.
+    (school,) = [one for one in looked.truth()["groups"] if one["kind"] == "school"]
+    told = page.get_by_test_id("course").inner_text()
+    hour = int(re.search(r"towards (?:half past )?(\d+)", told).group(1)) + (0.5 if "half past" in told else 0.0)
+    apart = (30.0 * hour - school["heading_deg"] + 180.0) % 360.0 - 180.0
+    assert abs(apart) < 40.0, (told, school["heading_deg"])
+    # Walk: the clock runs.
+    page.get_by_role("button", name="Walk there and drill").click()
+    expect(page.get_by_test_id("walk")).to_contain_text("paces")
+    expect(page.get_by_test_id("walk")).to_contain_text(re.compile(r"[1-9]:\d\d of|0:[1-9]\d of"))
+    page.get_by_role("button", name="Be there now").click()
+    # The Bench in the same water: as deep as the look's own bed there, and when the school is due.
+    expect(page).to_have_url(re.compile(rf"/bench/drilled/{SEED}_"))
+    expect(page.get_by_test_id("due")).to_contain_text(re.compile("school should come by|About now"))
+    expect(page.get_by_test_id("lure-depth")).to_contain_text(unit)
+    assert looked.page.evaluate("document.documentElement.scrollWidth") <= viewport["width"]
+
+
+def test_on_the_bench_the_school_arrives(open_page):
+    """A hole on the way of the demo's first school, as an address keeps it: same seed, same fish."""
+    page = open_page("/api/health")
+    base = page.url.split("/api")[0]
+    looked = Looked(page)
+    page.goto(f"{base}/?seed={SEED}#/hole/1/search")
+    expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
+    truth = looked.truth()
+    (school,) = [one for one in truth["groups"] if one["kind"] == "school"]
+    # Where it will be in two minutes, if it goes on as it goes.
+    ahead = 120.0
+    east, north = (
+        school[f"{name}_m"] + wave(math.radians(school["heading_deg"])) * school["speed_m_s"] * ahead
+        for name, wave in (("east", math.sin), ("north", math.cos))
+    )
+    at = round(truth["time_s"] + ahead - 30.0, 2)
+    benches: list[str] = []
+    page.on("request", lambda one: benches.extend(re.findall(r"/api/benches/([^/]+)/stream", one.url)))
+    page.goto(f"{base}/#/hole/1/bench/drilled/{SEED}__0_0_{east:.2f}_{north:.2f}_{at}_20")
+    expect(page.get_by_test_id("due")).to_be_visible()
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("ft")
+    bench = benches[-1]
+    hook = page.get_by_role("button", name="Set the hook")
+    most, hooked = 0, page.get_by_text(re.compile("^Hooked"))
+    for _ in range(600):
+        fish = page.evaluate(f"fetch('/api/benches/{bench}/frame').then((one) => one.json())")["fish"]
+        most = max(most, len(fish))
+        if any(one["mood"] == "mouthing" for one in fish):
+            hook.click()
+            page.wait_for_timeout(100)
+            if hooked.count():
+                break
+        page.wait_for_timeout(30)
+    assert most >= 3, "a school comes, not a fish"
+    expect(hooked).to_be_visible()
+
+
+def test_by_hand_one_thumb_gets_course_and_clock(open_page):
+    page = open_page(f"/?seed={SEED}#/hole/1/search", viewport=PHONE, has_touch=True)
+    page.get_by_role("button", name="On the ice, by hand").tap()
+    looked = Looked(page)
+    looked.touch(math.radians(45.0), 14.0, tap=True)
+    expect(page.get_by_test_id("thing")).to_contain_text("half past 1")
+    page.wait_for_timeout(3000)
+    looked.touch(math.radians(35.0), 14.0, tap=True)
+    expect(page.get_by_test_id("course")).to_contain_text("It swims towards")
+    expect(page.get_by_role("button", name="Walk there and drill")).to_have_count(0)
+    # A wrong touch is taken back.
+    page.get_by_text(re.compile("2 fixes")).click()
+    page.get_by_role("button", name="Take fix 2 back").tap()
+    expect(page.get_by_test_id("course")).to_have_count(0)
+    # How one's own unit stands is said under Settings, and reckoned with.
+    page.get_by_role("tab", name="Settings").tap()
+    page.get_by_label("Twelve points to").fill("90")
+    page.get_by_label("Twelve points to").blur()
+    page.get_by_role("tab", name="Look").tap()
+    looked.touch(0.0, 14.0, tap=True)
+    expect(page.get_by_test_id("thing")).to_contain_text("12 o'clock")
+    expect(page.get_by_test_id("thing")).to_contain_text("paces, E")
+
+
+def test_the_picture_by_keys_and_unrolled(open_page):
+    looked = opened(open_page)
+    page = looked.page
+    face = page.get_by_test_id("round")
+    face.focus()
+    for _ in range(10):
+        page.keyboard.press("ArrowRight")
+    expect(face).to_have_accessible_name(re.compile("1 o'clock, .* through the water"))
+    with page.expect_response(lambda one: "/thing?" in one.url) as told:
+        page.keyboard.press("Enter")
+    assert "bearing_deg=30" in told.value.url
+    page.get_by_role("button", name="Unrolled").click()
+    box = face.bounding_box()
+    # Twelve stands in the middle, six at both ends: a touch at three quarters of the width is three o'clock.
+    with page.expect_response(lambda one: "/thing?" in one.url) as told:
+        page.mouse.click(box["x"] + 0.75 * box["width"], box["y"] + 0.5 * box["height"])
+    assert abs(float(re.search(r"bearing_deg=([\d.]+)", told.value.url).group(1)) - 90.0) < 1.0
+    assert abs(float(re.search(r"range_m=([\d.]+)", told.value.url).group(1)) - 10.0) < 0.2
+    # Along the ice the same touch is heard further off: down as well as out.
+    page.get_by_role("button", name="Along the ice").click()
+    with page.expect_response(lambda one: "/thing?" in one.url) as told:
+        page.mouse.click(box["x"] + 0.75 * box["width"], box["y"] + 0.5 * box["height"])
+    assert float(re.search(r"range_m=([\d.]+)", told.value.url).group(1)) > 10.0
+
+
+def test_the_truth_stands_beside_the_picture_and_the_same_water_waits(open_page):
+    looked = opened(open_page)
+    page = looked.page
+    page.get_by_role("button", name="Show the truth").click()
+    above = page.get_by_role("img", name="The water from above, as it truly is")
+    expect(above).to_be_visible()
+    expect(page.locator("figcaption")).to_contain_text("school")
+    before, was = looked.truth(), looked.look_id
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name="Log").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Strikes")
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name="Search").click()
+    expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
+    while looked.look_id == was:
+        page.wait_for_timeout(50)
+    after = looked.truth()
+    assert after["standing"] == before["standing"] and after["time_s"] >= before["time_s"]
+
+
+def test_listening_further_and_a_quarter_only(open_page):
+    looked = opened(open_page)
+    page = looked.page
+    page.get_by_role("tab", name="Settings").click()
+    page.get_by_role("button", name="98 ft").click()
+    with page.expect_response(lambda one: one.url.endswith("/hang")) as told:
+        page.get_by_role("button", name="Look only a quarter round what was touched").click()
+    hang = told.value.json()["hang"]
+    assert hang["range_m"] == 30 and (hang["from_deg"], hang["to_deg"]) == (315.0, 45.0)
+    expect(page.get_by_role("button", name="Look all round again")).to_be_visible()
