@@ -20,7 +20,7 @@ import numpy as np
 import psutil
 from playwright.sync_api import sync_playwright
 
-from benchmarks import reader
+from benchmarks import reader, searching
 from hollow_glint import demo
 from hollow_glint.core.bench.bench_run import BenchRun
 from hollow_glint.core.bench.command import Command
@@ -36,8 +36,15 @@ from hollow_glint.core.gear.settings import Settings
 from hollow_glint.core.hole.contents import Neighbour
 from hollow_glint.core.hole.scatterers import LINE_BUBBLES, gather
 from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.search.course import Course
+from hollow_glint.core.search.look import Look
+from hollow_glint.core.search.made import made_patch
+from hollow_glint.core.search.patch import group_of
+from hollow_glint.core.search.sweep import Hang, TurningHead
+from hollow_glint.core.search.where_to_drill import Walker, where_to_drill
 from hollow_glint.core.sonar import picture, ping, receiver, transmission
-from tests.running import CHROMIUM_FLAGS, Running, chromium_path, events, running_server, start, wait_ready
+from hollow_glint.web.search.looks import FRAME_S
+from tests.running import CHROMIUM_FLAGS, Running, chromium_path, events, events_of, running_server, start, wait_ready
 
 ROOT = Path(__file__).parents[1]
 SCENE = Scene(8.6, "mud", 0.35, 0.42)
@@ -192,13 +199,32 @@ def knob_to_picture(running: Running, turns: int = 80) -> tuple[float, float, fl
 
 def streams(running: Running, count: int = 16, for_s: float = 10.0) -> tuple[float, float]:
     """Frames a second per stream, and the share [percent] of frames late by more than a frame, with `count` at once."""
+    paths = []
+    for seed in range(count):
+        body = {"hole_id": 1, "unit_id": 1, "lure_id": 3, "seed": seed}
+        _, bench = running.ask("POST", "/api/benches", body)
+        paths.append(f"/api/benches/{bench['id']}/stream")
+    return read_at_once(running, paths, "frame", STEP_S, for_s)
+
+
+def looks(running: Running, count: int = 6, for_s: float = 10.0) -> tuple[float, float]:
+    """The same for looks around."""
+    paths = []
+    for seed in range(count):
+        _, look = running.ask("POST", "/api/search/looks", {"seed": seed})
+        paths.append(f"/api/search/looks/{look['id']}/stream")
+    return read_at_once(running, paths, "turned", FRAME_S, for_s)
+
+
+def read_at_once(running: Running, paths: list[str], wanted: str, frame_s: float, for_s: float) -> tuple[float, float]:
+    """Frames a second per stream of those at `paths`, and the share [percent] that came late by more than a frame."""
     gaps: list[float] = []
     lock = threading.Lock()
 
-    def read(bench_id: str) -> None:
+    def read(path: str) -> None:
         mine, last, end = [], None, time.perf_counter() + for_s
-        for name, _ in events(running, bench_id):
-            if name == "frame":
+        for name, _ in events_of(running, path):
+            if name == wanted:
                 now = time.perf_counter()
                 if last is not None:
                     mine.append(now - last)
@@ -208,16 +234,44 @@ def streams(running: Running, count: int = 16, for_s: float = 10.0) -> tuple[flo
         with lock:
             gaps.extend(mine)
 
-    threads = []
-    for seed in range(count):
-        body = {"hole_id": 1, "unit_id": 1, "lure_id": 3, "seed": seed}
-        _, bench = running.ask("POST", "/api/benches", body)
-        threads.append(threading.Thread(target=read, args=(bench["id"],)))
+    threads = [threading.Thread(target=read, args=(path,)) for path in paths]
     for thread in threads:
         thread.start()
     for thread in threads:
         thread.join()
-    return len(gaps) / for_s / count, 100.0 * sum(gap > 0.1 for gap in gaps) / len(gaps)
+    return len(gaps) / for_s / len(paths), 100.0 * sum(gap > 2.0 * frame_s for gap in gaps) / len(gaps)
+
+
+def sweep() -> list[tuple[str, str, str]]:
+    """The rows of a look around: how many times as fast as life a sweep with 500 fish is, and where to drill."""
+    patch = made_patch(1)
+    rng = np.random.default_rng(2)
+    way = np.array([-60.0, 5400.0]), np.array([[-12.0, 6.0], [900.0, 40.0]])
+    crowd = tuple(group_of("school", "grayling", 100, 4.0, (way[0], way[1] + 2.0 * k), rng) for k in range(5))
+    look = Look(replace(patch, groups=crowd), TurningHead(), Hang(), np.random.default_rng(1))
+    look.advance(0.1)  # what does not move is worked out once
+
+    def turn() -> int:
+        look.advance(look.turn_s)
+        return 1
+
+    times = per_second(turn, for_s=4.0) * look.turn_s
+    took = []
+    for holes in (1, 2, 3):
+        schools = [searching.made_school(seed) for seed in range(searching.TRYING, searching.TRYING + 8)]
+        courses = [Course(one.fixes, one.column) for one in schools]
+        walkers = [searching.walker_after(one, holes) for one in schools]
+
+        def all_of_them(courses: list[Course] = courses, walkers: list[Walker] = walkers) -> int:
+            for course, walker in zip(courses, walkers, strict=True):
+                where_to_drill(course, walker)
+            return len(courses)
+
+        took.append(1000.0 / per_second(all_of_them))
+    return [
+        ("Sweep, 240 bearings x 512 bins, 500 fish", f"{times:,.0f} times its turning rate", "20 times"),
+        ("Where to drill, 1 / 2 / 3 holes", " / ".join(f"{one:.0f} ms" for one in took), "50 ms"),
+    ]
 
 
 def start_up() -> tuple[float, float, float]:
@@ -357,6 +411,7 @@ def rows() -> list[tuple[str, str, str]]:
     alone, known = settings_for_a_hole()
     found.append(("Hole card, depth alone / all known", f"{alone:.0f} ms / {known:.0f} ms", "50 ms"))
     found.append(("Cadence lab, 5 patterns of 100 fish each", f"{cadence_lab():.1f} s", "5 s"))
+    found += sweep()
     # A demo just started: its practice is being seeded beside it.
     with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder, running_server(Path(folder)) as running:
         median, slow, period = knob_to_picture(running)
@@ -364,6 +419,8 @@ def rows() -> list[tuple[str, str, str]]:
         found.append(("Knob to picture, 95th percentile", f"{slow:.0f} ms", f"{2 * period:.0f} ms"))
         rate, late = streams(running)
         found.append(("16 streams at once", f"{rate:.1f} frames/s; {late:.1f} percent late", "20; under 2 percent"))
+        rate, late = looks(running)
+        found.append(("6 looks around at once", f"{rate:.1f} frames/s; {late:.1f} percent late", "10; under 2 percent"))
         middle, slow = page_intervals(running)
         said = f"{middle:.1f} ms; 95th percentile {slow:.1f} ms"
         found.append(("Between two paints of the page, two pictures", said, "16.7 ms (60 a second)"))

@@ -19,7 +19,7 @@ from hollow_glint.core.search.course import Array, Column, Course, Fix
 from hollow_glint.core.search.kinds import THINGS, Seen, ThingKind, what_kind
 from hollow_glint.core.search.look import Look
 from hollow_glint.core.search.made import made_patch
-from hollow_glint.core.search.marks import PictureMark, find_marks, looked_at, middle_of, thing_at
+from hollow_glint.core.search.marks import PictureMark, find_marks, fix_of, looked_at, middle_of, thing_at
 from hollow_glint.core.search.patch import Group
 from hollow_glint.core.search.stay_or_go import TURN_S, Waters, best_rate, go_at, stay_or_go
 from hollow_glint.core.search.sweep import BEARINGS, Hang, TurningHead
@@ -263,7 +263,36 @@ def drill_table(schools: int, first: int = JUDGED) -> list[str]:
     return lines
 
 
+def picture_line(schools: int, first: int = JUDGED) -> str:
+    """From the simulator's own pictures, untouched by hand: five fixes of a school, the hole, and whether it came."""
+    told: list[tuple[float, bool]] = []
+    seed = first
+    while len(told) < schools:
+        look, group, seen = school_seen(seed, 5, 1.5)
+        seed += 1
+        if len(seen) < 2:
+            continue
+        resolution = look.still.sound_speed_m_s * look.head.pulse_s / 2.0
+        fixes = [fix_of(thing, look.head.across_deg, resolution) for thing in seen]
+        course = Course(fixes, Column(look.hang.depth_m, look.patch.deepest(look.hang.range_m)))
+        walker = Walker(look.time_s + 10.0, 1.2, 90.0, 480.0, 0.105 * group.depth_m + 0.3, 1.5)
+        (hole,) = (drilling := where_to_drill(course, walker)).holes
+        moments = np.arange(hole.ready_at_s, hole.ready_at_s + walker.stay_s, 1.0)
+        away = np.hypot(*(group.centre(moments) - np.array([hole.east_m, hole.north_m])).T).min()
+        told.append((drilling.chance, bool(away <= walker.reach_m)))
+    stated, came = 100.0 * np.mean(told, axis=0)
+    low, high = wilson(sum(one for _, one in told), schools)
+    return (
+        f"From pictures: stated {stated:.0f} %, came {came:.0f} % of {schools} "
+        f"(95 %: {100 * low:.0f} to {100 * high:.0f}); these schools turn now and then."
+    )
+
+
 if __name__ == "__main__":
     first = TRYING if "trying" in sys.argv else JUDGED
-    print("\n".join(drill_table(500, first)))
-    print("\n".join(watch_table(1000, first)))
+    print("\n".join(drill_table(500, first)), "\n")
+    print(picture_line(150, first), "\n")
+    print("\n".join(watch_table(1000, first)), "\n")
+    print("\n".join(kind_table(200, first)), "\n")
+    print(by_hand_line(20, first))
+    print(by_hand_line(200, first))

@@ -129,7 +129,12 @@ def running_server(folder: Path, command: str = "demo", pace: float = 1.0) -> It
 
 def events(running: Running, bench_id: str, timeout_s: float = 10.0) -> Iterator[tuple[str, dict[str, Any]]]:
     """The bench's server-sent events as (name, data)."""
-    with urllib.request.urlopen(f"{running.url}/api/benches/{bench_id}/stream", timeout=timeout_s) as stream:
+    yield from events_of(running, f"/api/benches/{bench_id}/stream", timeout_s)
+
+
+def events_of(running: Running, path: str, timeout_s: float = 10.0) -> Iterator[tuple[str, dict[str, Any]]]:
+    """The server-sent events of an address as (name, data)."""
+    with urllib.request.urlopen(f"{running.url}{path}", timeout=timeout_s) as stream:
         name = ""
         for raw in stream:
             line = raw.decode().rstrip("\n")
