@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 import tempfile
 from collections.abc import Callable
@@ -60,11 +61,6 @@ def card_known(page: Page) -> None:
     page.wait_for_timeout(700)
     page.locator("#known-light").select_option("day")
     page.wait_for_timeout(900)
-
-
-def card_plain(page: Page) -> None:
-    page.get_by_test_id("line-gain").wait_for()
-    page.wait_for_timeout(600)
 
 
 def calibrated(page: Page) -> None:
@@ -131,6 +127,26 @@ def debriefed(page: Page) -> None:
     page.wait_for_timeout(1200)
 
 
+def school_followed(page: Page) -> None:
+    """The demo's first water: its school touched turn after turn, until there is a hole to drill."""
+    looks: list[str] = []
+    page.on("request", lambda one: looks.extend(re.findall(r"/api/search/looks/([^/]+)/stream", one.url)))
+    page.reload()
+    page.get_by_test_id("watch-says").get_by_text("Stay").wait_for(timeout=30_000)
+    page.wait_for_timeout(18_000)
+    for fix in range(1, 6):
+        fish = page.evaluate(f"fetch('/api/search/looks/{looks[-1]}/truth').then((one) => one.json())")["groups"][0]
+        east, north, depth = (sum(part) / len(fish["fish"]) for part in zip(*fish["fish"], strict=True))
+        away, turn = math.hypot(east, north, depth - 1.0) / 20.0, math.atan2(east, north)
+        box = page.get_by_test_id("round").bounding_box()
+        assert box
+        half = box["width"] / 2
+        page.mouse.click(box["x"] + half + math.sin(turn) * away * half, box["y"] + half - math.cos(turn) * away * half)
+        page.wait_for_timeout(700)
+        page.get_by_role("button", name=re.compile("^(Follow it|Same school)")).click()
+        page.wait_for_timeout(13_000 if fix < 5 else 1500)
+
+
 def lab_fished(page: Page) -> None:
     page.get_by_role("button", name="Fish a hundred").click()
     page.get_by_test_id("verdict").get_by_text(re.compile("prefers|did best|Nothing worked")).wait_for(timeout=60_000)
@@ -153,9 +169,9 @@ VIEWS: tuple[View, ...] = (
     ("bench-night-too-much-gain", "lantern", DESK, "?seed=7#/hole/1/bench", water_blooms),
     ("bench-chaos-ring", "rime", DESK, "?seed=7#/hole/1/bench/scene/1", chaos),
     ("trip-day", "rime", DESK, "#/hole/1/trip", planned),
+    ("search-day", "rime", DESK, "?seed=21#/hole/1/search", school_followed),
     ("gear-day", "rime", DESK, "#/hole/1/gear", own_unit),
     ("card-day", "rime", DESK, "#/hole/1/card", card_known),
-    ("card-phone", "lantern", PHONE, "#/hole/2/card", card_plain),
     ("calibrate-day", "rime", DESK, "#/hole/1/gear", calibrated),
     ("bench-phone", "lantern", PHONE, "?seed=42#/hole/1/bench", fish_rises),
     ("read-sheet", "rime", DESK, "#/hole/1/read/sheet", sheet_filled),

@@ -78,7 +78,7 @@ def test_axe_finds_nothing_and_nothing_runs_off_at_any_size(open_page, step):
         expect(page.get_by_test_id("answer").get_by_role("heading")).to_be_visible()
     if step == "read/drills":
         page.get_by_role("button", name="Rounds for others").click()
-        expect(page.get_by_role("row")).to_have_count(21)
+        expect(page.get_by_role("row")).to_have_count(31)
     if step == "read/recordings":
         page.get_by_role("button", name="Replay").click()
         expect(page.get_by_role("heading", name="Notes")).to_be_visible()

@@ -239,3 +239,64 @@ def test_listening_further_and_a_quarter_only(open_page):
     hang = told.value.json()["hang"]
     assert hang["range_m"] == 30 and (hang["from_deg"], hang["to_deg"]) == (315.0, 45.0)
     expect(page.get_by_role("button", name="Look all round again")).to_be_visible()
+
+
+def test_a_thing_of_a_lake_is_kept_and_found_again(open_page):
+    """Round a hole of the lake: what is kept stands on the Trip's map, in the file, and with its way from elsewhere."""
+    page = open_page(f"/?seed={SEED}#/hole/1/search")
+    looked = Looked(page)
+    page.get_by_label("Look from").select_option("Kaldmere: Lantern point")
+    expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
+    kept = page.get_by_role("region", name="Kept on the lake")
+    expect(kept).to_contain_text("Touch a thing first")
+    for _ in range(20):
+        page.wait_for_timeout(1200)
+        with page.expect_response(lambda one: "/thing?" in one.url) as told:
+            looked.touch(*looked.school())
+        if told.value.json()["fix"]:
+            break
+    kept.get_by_label("It is").select_option("brush")
+    kept.get_by_label("Note").fill("Where the school passed")
+    kept.get_by_role("button", name="Keep").click()
+    expect(kept.get_by_role("status")).to_have_text("brush is on the map of Kaldmere.")
+    expect(kept).to_contain_text(re.compile(r"brush, Where the school passed:\s+\d+ ft at"))
+    expect(kept).to_contain_text("thin ice: keep away")
+    # Weeks later, from another hole.
+    page.get_by_label("Look from").select_option("Kaldmere: the landing")
+    expect(kept).to_contain_text(re.compile(r"brush, Where the school passed:\s+\d+ ft at .* paces"))
+    with page.expect_download() as file:
+        kept.get_by_role("link", name="GPX").click()
+    assert "Where the school passed" in file.value.path().read_text("utf-8")
+
+
+def test_how_many_looks_cover_the_lake_and_whether_the_picture_is_straight(open_page):
+    page = open_page(f"/?seed={SEED}#/hole/1/search")
+    page.get_by_label("Look from").select_option("Kaldmere: Lantern point")
+    page.get_by_role("button", name="How many looks cover the lake").click()
+    cover = page.get_by_role("region", name="Fewer holes")
+    expect(cover).to_contain_text(re.compile(r"\d+ looks of 66 ft all round cover Kaldmere"))
+    expect(cover).to_contain_text(re.compile(r"it takes [\d,]+ holes"))
+    expect(cover.get_by_role("listitem")).to_have_count(3)
+    # By hand: a known thing at 40 degrees is seen at 62.
+    page.get_by_role("button", name="On the ice, by hand").click()
+    page.get_by_role("tab", name="Settings").click()
+    for name, value in (("It is at", "40"), ("The picture has it at", "62")):
+        page.get_by_label(name).fill(value)
+        page.get_by_label(name).blur()
+    page.get_by_role("button", name="Check", exact=True).click()
+    expect(page.get_by_test_id("heading")).to_contain_text("The picture is turned 22° clockwise")
+    page.get_by_role("button", name="Correct it here").click()
+    expect(page.get_by_label("Twelve points to")).to_have_value("338")
+
+
+@pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])
+def test_a_drill_on_a_picture_that_turns(open_page, viewport):
+    page = open_page("/#/hole/1/read/drills", viewport=viewport)
+    page.get_by_role("button", name="Which of three holes").first.click()
+    expect(page.get_by_role("img", name=re.compile("^Picture, First"))).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("^Picture, Three turns later"))).to_be_visible()
+    expect(page.get_by_role("group", name="Answers").get_by_role("button")).to_have_count(3)
+    page.keyboard.press("2")
+    expect(page.get_by_test_id("told")).to_contain_text("further on its way")
+    expect(page.get_by_role("button", name="Show me")).to_have_count(0)
+    assert page.evaluate("document.documentElement.scrollWidth") <= viewport["width"]

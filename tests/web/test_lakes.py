@@ -169,7 +169,11 @@ def test_what_is_given_out_opens_in_other_libraries_and_comes_back(client):
     lake = client.get("/api/lakes/1").json
     plane = Plane(lake["latitude"], lake["longitude"])
     text = client.get("/api/lakes/1/file?kind=gpx").get_data(as_text=True)
-    assert len(gpxpy.parse(text).waypoints) == lake["soundings"]
+    kinds = [one.type for one in gpxpy.parse(text).waypoints]
+    stands = client.get("/api/lakes/1/things").json["structures"]
+    assert kinds.count("sounding") == lake["soundings"] and len(kinds) == lake["soundings"] + len(stands)
+    named = {one.name for one in gpxpy.parse(text).waypoints if one.type is None}
+    assert stands and named == {one["kind"] for one in stands}
     back = soundings_gpx.read(text, plane)[0]
     assert not back.refused
     csv = client.get("/api/lakes/1/file?kind=csv").get_data(as_text=True)

@@ -13,6 +13,7 @@
   import { world } from "../../lib/world.svelte";
   import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
+  import StillTurn from "../../lib/turning/StillTurn.svelte";
   import Truth from "./Truth.svelte";
 
   let {
@@ -66,6 +67,7 @@
         ),
       );
       began = performance.now();
+      if (!first) return;
       if (calm()) head.stop(drill.stop_s ?? length);
       else head.play(0);
     } catch (problem) {
@@ -126,14 +128,27 @@
 <svelte:window onkeydown={keydown} />
 
 <div class="drill">
-  {#if !drill || !first}
+  {#if !drill}
     <div class="wait"><Trouble words={trouble} /><Waiting {wait} words="Filling the hole with water" /></div>
     {#if trouble}<button onclick={leave}>Back</button>{/if}
   {:else}
-    <div class="pictures" class:two={drill.clips.length > 1}>
+    <div class="pictures" class:two={drill.clips.length + drill.sweeps.length > 1}>
+      {#each drill.sweeps as picture, i (i)}
+        <figure class="turning">
+          <StillTurn
+            {picture}
+            label="Picture{picture.caption ? `, ${picture.caption}` : ''}: {sentence(
+              drill.question.text,
+              drill.question.values,
+              prefs.system,
+            )}"
+          />
+          {#if picture.caption}<figcaption>{picture.caption}</figcaption>{/if}
+        </figure>
+      {/each}
       {#each drill.clips as clip, i (i)}
         <figure class:truly={answer && i === 0}>
-          {#if answer && i === 0}
+          {#if answer && first && i === 0}
             <Truth
               id="drill"
               section={first.section}
@@ -162,7 +177,7 @@
         </figure>
       {/each}
     </div>
-    <PlayBar {head} to={end} name="Time in the clip" says="{head.time.toFixed(1)} s" short />
+    {#if first}<PlayBar {head} to={end} name="Time in the clip" says="{head.time.toFixed(1)} s" short />{/if}
     <section class="ask">
       <p class="place">{place}. {drill.title}, level {drill.level}.</p>
       <h2>{sentence(drill.question.text, drill.question.values, prefs.system)}</h2>
@@ -191,7 +206,7 @@
           <p>{sentence(answer.why.text, answer.why.values, prefs.system)}</p>
         </div>
         <div class="after">
-          <button onclick={showMe}>Show me</button>
+          {#if first}<button onclick={showMe}>Show me</button>{/if}
           <button class="primary" onclick={() => next(answer!.is_right)}>{last ? "Done" : "Next"}</button>
         </div>
       {/if}
@@ -227,6 +242,14 @@
     min-height: 0;
     min-width: 0;
     margin: 0;
+  }
+
+  figure.turning {
+    grid-template-rows: auto minmax(0, 1fr);
+  }
+
+  .turning figcaption {
+    order: -1;
   }
 
   figure.truly {

@@ -6,7 +6,19 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { way as wayOf } from "../../lib/units";
   import type { LookStream } from "./look.svelte";
-  import { drawnAt, heardAt, PixelMap, placeOf, pointAt, ramp, reach, type Rgb, type Shown } from "./round";
+  import Dial from "../../lib/turning/Dial.svelte";
+  import {
+    BEARINGS,
+    BINS,
+    drawnAt,
+    heardAt,
+    PixelMap,
+    placeOf,
+    pointAt,
+    rampOf,
+    reach,
+    type Shown,
+  } from "../../lib/turning/turning";
   import { search } from "./search.svelte";
   import { clockOf } from "./words";
 
@@ -26,8 +38,6 @@
     twelve: number;
   } = $props();
 
-  const BEARINGS = 240;
-  const BINS = 512;
   const LARGEST = 620; // pixels a side: more shows nothing more
 
   let canvas: HTMLCanvasElement;
@@ -40,19 +50,7 @@
   const height = $derived(shown.way === "round" ? side : Math.max(high, 120));
   const far = $derived(reach(shown));
 
-  const RAMPS: Record<"rime" | "lantern", [Rgb, Rgb, Rgb]> = {
-    rime: [
-      [227, 238, 240],
-      [92, 129, 141],
-      [12, 26, 34],
-    ],
-    lantern: [
-      [13, 26, 33],
-      [116, 110, 92],
-      [250, 236, 206],
-    ],
-  };
-  const colours = $derived(ramp(...RAMPS[prefs.theme], look?.look?.steps ?? 31));
+  const colours = $derived(rampOf(prefs.theme, look?.look?.steps ?? 31));
 
   let map: PixelMap | null = null;
   let image: ImageData | null = null;
@@ -150,24 +148,6 @@
     return [x * width, y * height];
   }
 
-  const HOURS = [12, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11];
-  const hours = $derived(
-    HOURS.map((hour) => {
-      const [x, y] = placeOf((hour % 12) * 30, far, shown);
-      const [u, v] = placeOf((hour % 12) * 30, far * (shown.way === "round" ? 0.93 : 0.97), shown);
-      return { hour, x: u * width, y: v * height, x1: x * width, y1: y * height };
-    }),
-  );
-  // A ladder of distances up the twelve: no rings to count, the nearest rung is read.
-  const rung = $derived(prefs.system === "feet" ? 10 * 0.3048 : 4);
-  const rungs = $derived(
-    Array.from({ length: Math.floor((far * 0.9) / rung) }, (_, k) => {
-      const away = (k + 1) * rung;
-      const [x, y] = placeOf(0, away, shown);
-      return { away, x: x * width, y: y * height, named: (k + 1) % 2 === 0 };
-    }),
-  );
-
   const arc = $derived.by(() => {
     const ice = search.touched?.ice;
     if (!search.touched || ice?.low_m == null || ice.high_m == null) return "";
@@ -241,22 +221,7 @@
   <div class="picture" style:width="{width}px" style:height="{height}px" data-way={shown.way}>
     <canvas bind:this={canvas} style:width="{width}px" style:height="{height}px" aria-hidden="true"></canvas>
     <svg viewBox="0 0 {width} {height}" aria-hidden="true">
-      {#if shown.way === "round"}
-        <circle cx={width / 2} cy={height / 2} r={width / 2 - 1} class="rim" />
-        <circle cx={width / 2} cy={height / 2} r="7" class="hole" />
-      {/if}
-      {#each rungs as one (one.away)}
-        <path class="rung" d="M{one.x - (one.named ? 9 : 5)} {one.y}h{one.named ? 18 : 10}" />
-        {#if one.named}<text class="figure" x={one.x + 13} y={one.y + 4}>{wayOf(one.away, prefs.system)}</text
-          >{/if}
-      {/each}
-      {#each hours as one (one.hour)}
-        <path
-          class="tick"
-          d="M{one.x1} {one.y1}L{one.x + (one.x1 - one.x) * 0.4} {one.y + (one.y1 - one.y) * 0.4}"
-        />
-        <text class="hour" x={one.x} y={one.y + (shown.way === "round" ? 6 : 16)}>{one.hour}</text>
-      {/each}
+      <Dial {shown} {width} {height} />
       {#if newest}<path class="newest" d={newest} />{/if}
       {#if truth}
         {#each truth.groups as group, g (g)}
@@ -344,27 +309,7 @@
     border-radius: 50%;
   }
 
-  .rim {
-    fill: none;
-    stroke: var(--ice-edge);
-    stroke-width: 1.5;
-  }
-
-  .hole {
-    fill: var(--panel);
-    stroke: var(--ink);
-    stroke-width: 2.5;
-  }
-
-  .tick,
-  .rung {
-    stroke: var(--ink);
-    stroke-width: 1.5;
-    fill: none;
-  }
-
   .hour,
-  .figure,
   .count {
     font: 700 15px var(--figures);
     fill: var(--ink);
@@ -373,12 +318,6 @@
     stroke: var(--ground);
     stroke-width: 4px;
     stroke-linejoin: round;
-  }
-
-  .figure {
-    font-size: 12px;
-    font-weight: 600;
-    text-anchor: start;
   }
 
   .count {

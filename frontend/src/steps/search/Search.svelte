@@ -12,9 +12,11 @@
   import { inSight, type Panel, PANELS } from "../../lib/panels";
   import { world } from "../../lib/world.svelte";
   import CoursePanel from "./CoursePanel.svelte";
+  import CoverPanel from "./CoverPanel.svelte";
   import FromAbove from "./FromAbove.svelte";
   import { LookStream, type Water } from "./look.svelte";
-  import type { Measure, Way } from "./round";
+  import type { Measure, Way } from "../../lib/turning/turning";
+  import KeptPanel from "./KeptPanel.svelte";
   import Round from "./Round.svelte";
   import { search } from "./search.svelte";
   import SetPanel from "./SetPanel.svelte";
@@ -52,7 +54,56 @@
     made.showTruth(withTruth);
     void made.start();
   }
-  const other = (seed: number | null): Water => ({ seed, lake_id: null, east_m: 0, north_m: 0 });
+  const other = (seed: number | null): Water => ({
+    seed,
+    lake_id: water.lake?.id ?? null,
+    east_m: water.east,
+    north_m: water.north,
+  });
+
+  interface LookOut {
+    key: string;
+    name: string;
+    lake: { id: number; name: string } | null;
+    east: number;
+    north: number;
+  }
+  const NOWHERE: LookOut = { key: "", name: "", lake: null, east: 0, north: 0 };
+  let places: LookOut[] = $state.raw([]);
+  /** Where one looks from: a place of a lake, or water of its own. */
+  let water: LookOut = $state.raw(NOWHERE);
+
+  onMount(() =>
+    attempt(async () => {
+      const { lakes } = await ok(api.GET("/api/lakes"));
+      const found = await Promise.all(
+        lakes.map(async ({ id, name, landing_m: [east, north] }) => {
+          const { holes } = await ok(
+            api.GET("/api/lakes/{lake_id}/things", { params: { path: { lake_id: id } } }),
+          );
+          const lake = { id, name };
+          return [
+            ...holes.map((one) => ({
+              key: `${id} ${one.hole_id}`,
+              name: `${name}: ${one.name}`,
+              lake,
+              east: one.east_m,
+              north: one.north_m,
+            })),
+            { key: `${id}`, name: `${name}: the landing`, lake, east: east ?? 0, north: north ?? 0 },
+          ];
+        }),
+      );
+      places = found.flat();
+    }),
+  );
+
+  function moveTo(key: string) {
+    water = places.find((one) => one.key === key) ?? NOWHERE;
+    search.touched = null;
+    search.forget();
+    if (!search.byHand) begin(other(null), 0);
+  }
 
   // The address may carry ?seed=N, to look at the same water again.
   $effect(() => {
@@ -189,8 +240,15 @@
           choose={(which) => (search.byHand = which === "hand")}
         />
         <span class="grow"></span>
+        {#if places.length > 0}
+          <label class="unseen" for="look-from">Look from</label>
+          <select id="look-from" value={water.key} onchange={(event) => moveTo(event.currentTarget.value)}>
+            <option value="">{search.byHand ? "No lake" : "Water of its own"}</option>
+            {#each places as one (one.key)}<option value={one.key}>{one.name}</option>{/each}
+          </select>
+        {/if}
         {#if !search.byHand}
-          <button onclick={() => begin(other(null), 0)}>Other water</button>
+          <button onclick={() => begin(other(null), 0)}>Other {water.lake ? "fish" : "water"}</button>
         {/if}
       </div>
       <div class="view">
@@ -242,6 +300,10 @@
           {#if search.fixes.length < 2}<ThingPanel {twelve} />{/if}
           <CoursePanel {twelve} drill={search.byHand ? null : drill} />
           {#if search.fixes.length >= 2}<ThingPanel {twelve} />{/if}
+          {#if water.lake}
+            <KeptPanel lake={water.lake} at={{ east: water.east, north: water.north }} {twelve} />
+            <CoverPanel lake={water.lake} at={{ east: water.east, north: water.north }} {twelve} />
+          {/if}
           {#if withTruth && look?.truth}<FromAbove truth={look.truth} far={search.range} />{/if}
         {:else}
           <SetPanel {look} set={(change) => attempt(async () => look?.set(change))} />

@@ -4,6 +4,7 @@
   import Measured from "../../lib/controls/Measured.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { deepMeasure, plainMeasure, trim, way } from "../../lib/units";
+  import HeadingCheck from "./HeadingCheck.svelte";
   import type { LookStream } from "./look.svelte";
   import { RANGES_M, search } from "./search.svelte";
 
@@ -104,6 +105,7 @@
     hint="Leave it empty where you do not know: then distances are spans"
     change={(value) => (search.fishDepth = value)}
   />
+  {#if search.byHand}<HeadingCheck />{/if}
   <h2>You</h2>
   <Measured
     id="walk-speed"

@@ -1,6 +1,6 @@
 """A drill: a clip from the model, a question that the picture alone answers, the truth, and the reason.
 
-Each kind of question is a function in `marks`, `water` or `fish` that builds one from a generator and a level, 1 plain
+Each kind of question is a function in `marks`, `water`, `fish` or `sweeps` that builds one from a generator and a level, 1 plain
 to 3 hard; no two are alike. `catalogue` lists them.
 """
 
@@ -14,6 +14,7 @@ import numpy as np
 from ..checks import InputError, number
 from ..wording import Sentence
 from .film import Clip
+from .sweep_picture import SweepPicture
 
 LEVELS = (1, 2, 3)
 
@@ -41,7 +42,7 @@ class Drill:
     """One question.
 
     question    what is asked, with {names} for values
-    clips       one, or two side by side
+    clips       one, or two side by side; none where `sweeps` has pictures that turn, one or two
     choices     what can be chosen; none when the picture is to be pointed at
     right       key of the right choice, "" when pointing
     target_m    least and most range [m from the face] that is right when pointing
@@ -59,6 +60,7 @@ class Drill:
     right: str = ""
     target_m: tuple[float, float] | None = None
     stop_s: float | None = None
+    sweeps: tuple[SweepPicture, ...] = ()
     kind: str = ""
     level: int = 1
     seed: int = 0

@@ -14,11 +14,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
+from math import lgamma
 from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import gammaln
 
 from ..checks import number
 from ..fields import Span, check_fields, doc
@@ -146,7 +146,8 @@ def best_rate(waters: Waters) -> float:
     mean = a * look / sure
     aside = 8.0 * np.sqrt(mean * (1.0 + look / sure)) + 10.0
     n = np.arange(int(max(mean - aside, 0.0)), int(mean + aside) + 1)
-    log_chance = gammaln(a + n) - gammaln(a) - gammaln(n + 1.0) + a * np.log(sure / (sure + look))
+    ways = np.array([lgamma(a + k) - lgamma(a) - lgamma(k + 1.0) for k in n])
+    log_chance = ways + a * np.log(sure / (sure + look))
     chance = np.exp(log_chance + n * np.log(look / (sure + look)))
 
     def gains(rates: Array) -> Array:

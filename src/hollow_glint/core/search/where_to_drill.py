@@ -17,8 +17,8 @@ from ..fields import Span, check_fields, doc
 from ..wording import Quantity, Sentence
 from .course import Array, Course, SpanOf
 
-COARSE, FINE, TOLD = 240, 1000, 6000  # courses that are counted over
-PLACES = 260  # tried at first, at most
+COARSE, FINE, TOLD = 200, 800, 6000  # courses that are counted over
+PLACES = 220  # tried at first, at most
 MOST_WALK_M = 1000.0
 LET_IT_GO = 0.1  # a chance below this is not worth the walk. Ours, no source
 LONG_WALK = 2e-4  # of chance for a metre: two points for a hundred. Ours, no source

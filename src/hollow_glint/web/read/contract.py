@@ -64,12 +64,27 @@ class ClipOut(Described):
     caption: str
 
 
+class SweepOut(Described):
+    """What a picture that turns showed."""
+
+    levels: str = Field(description="Base64: turns by bearings by bins, a byte each")
+    steps: int = Field(description="Brightest step; 0 is dark")
+    range_m: float
+    head_depth_m: float
+    bottom_depth_m: float
+    turn_s: float
+    arrow: tuple[float, float] | None = Field(description="Bearing and way through the water that is asked about")
+    holes: list[tuple[float, float]] = Field(description="Bearing and way along the ice of places named A, B, C")
+    caption: str
+
+
 class DrillOut(DrillKey):
     """A drill before it is answered."""
 
     title: str
     question: SentenceOut
     clips: list[ClipOut]
+    sweeps: list[SweepOut] = Field(description="In place of clips, one or two pictures that turn")
     choices: list[ChoiceOut] = Field(description="None when the picture is to be pointed at")
     stop_s: float | None = Field(description="Where the clip stops until it is answered")
 

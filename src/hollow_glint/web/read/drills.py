@@ -19,6 +19,7 @@ from ...core.fields import from_fields
 from ...core.gear.unit import unit_to_dict
 from ...core.reader.call_sheet import Call, call_sheet, dead_zone
 from ...core.reader.observation import Observation, sheet_context
+from ...core.search.sweep import STEPS
 from ...formats import round_file
 from ...formats.fields import RoundFields, RoundFile
 from ...store import drills, holes, lures, units
@@ -95,6 +96,7 @@ def get_drill(query: DrillKey) -> dict[str, Any]:
     fields = {
         "kind": one.kind, "level": one.level, "seed": one.seed, "title": KINDS[one.kind].title,
         "question": asdict(one.question), "clips": [_clip(clip) for clip in one.clips],
+        "sweeps": [{**vars(each), "levels": packed(each.levels), "steps": STEPS} for each in one.sweeps],
         "choices": [asdict(choice) for choice in one.choices], "stop_s": one.stop_s,
     }  # fmt: skip
     return plain(fields, DrillOut)

@@ -14,7 +14,7 @@ from ...core.fields import from_fields
 from ...core.ground.lake import Lake
 from ...core.ground.lake_map import lake_map
 from ...core.ground.plane import Plane
-from ...core.ground.soundings import Sounding
+from ...core.ground.soundings import Sounding, Structure
 from ...core.ground.surface import Band
 from ...core.ground.thinning import Thinned, thinned
 from ...core.wording import Quantity, Sentence
@@ -123,13 +123,16 @@ def _said(good: int, fewer: Thinned) -> Sentence:
 
 @api.get("/lakes/<int:lake_id>/file", responses=answers(200, None, 404, 422))
 def give_file(path: LakePath, query: FileAsked) -> Response:
-    """A lake as a file: its soundings as CSV or GPX, its lines and the band as GeoJSON, its depths as an ESRI grid."""
+    """A lake as a file: its soundings as CSV or GPX (with what stands there as waypoints), its lines and the band as
+    GeoJSON, its depths as an ESRI grid."""
     lake, sheet = drawn(path.lake_id)
     soundings = [Sounding(e, n, d) for e, n, d in lake_things.depths(database(), path.lake_id)]
     if query.kind == "csv":
         return attachment(soundings_csv.write(soundings, lake.plane), lake.name, "soundings", "csv")
     if query.kind == "gpx":
-        return attachment(soundings_gpx.write([], soundings, lake.plane), lake.name, "soundings", "gpx")
+        kept = [one.thing for one in lake_things.every(database(), Structure, path.lake_id)]
+        stands = [Waypoint(one.east_m, one.north_m, one.kind, one.note) for one in kept]
+        return attachment(soundings_gpx.write(stands, soundings, lake.plane), lake.name, "soundings", "gpx")
     if sheet is None:
         raise InputError(f"kind is {query.kind!r}: nothing was sounded here yet, so there is no map to give out")
     band = None if query.from_m is None or query.to_m is None else Band(query.from_m, query.to_m)

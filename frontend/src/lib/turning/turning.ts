@@ -1,6 +1,11 @@
 // The turning picture as it is drawn: seen from above, or unrolled from twelve round to twelve. Every pixel knows which
 // bearing and which stretch of it it shows; what is older is paler.
 
+import type { Theme } from "../prefs.svelte";
+
+export const BEARINGS = 240;
+export const BINS = 512;
+
 export type Way = "round" | "unrolled";
 /** Distances as they were heard, through the water, or as they are along the ice for what lies on the bed. */
 export type Measure = "water" | "ice";
@@ -14,10 +19,10 @@ export interface Shown {
   down: number;
 }
 
-export type Rgb = readonly [number, number, number];
+type Rgb = readonly [number, number, number];
 
 /** The ramp from dark water to the strongest echo, one lightness to the next. */
-export function ramp(from: Rgb, middle: Rgb, to: Rgb, steps: number): Rgb[] {
+function ramp(from: Rgb, middle: Rgb, to: Rgb, steps: number): Rgb[] {
   const mix = (a: Rgb, b: Rgb, share: number): Rgb =>
     [0, 1, 2].map((k) => Math.round(a[k]! + (b[k]! - a[k]!) * share)) as unknown as Rgb;
   return Array.from({ length: steps + 1 }, (_, k) => {
@@ -25,6 +30,22 @@ export function ramp(from: Rgb, middle: Rgb, to: Rgb, steps: number): Rgb[] {
     return share < 0.5 ? mix(from, middle, share * 2) : mix(middle, to, share * 2 - 1);
   });
 }
+
+const RAMPS: Record<Theme, [Rgb, Rgb, Rgb]> = {
+  rime: [
+    [227, 238, 240],
+    [92, 129, 141],
+    [12, 26, 34],
+  ],
+  lantern: [
+    [13, 26, 33],
+    [116, 110, 92],
+    [250, 236, 206],
+  ],
+};
+
+/** The colours of a picture that turns: by day darker is stronger, by night lighter. */
+export const rampOf = (theme: Theme, steps: number) => ramp(...RAMPS[theme], steps);
 
 /** How far along the ice the picture reaches [m]. */
 export const reach = ({ measure, range, down }: Shown) =>
