@@ -18,7 +18,7 @@
   import type { Measure, Way } from "../../lib/turning/turning";
   import KeptPanel from "./KeptPanel.svelte";
   import Round from "./Round.svelte";
-  import { search } from "./search.svelte";
+  import { type LookOut, NOWHERE, search } from "./search.svelte";
   import SetPanel from "./SetPanel.svelte";
   import ThingPanel from "./ThingPanel.svelte";
   import Walk from "./Walk.svelte";
@@ -61,14 +61,6 @@
     north_m: water.north,
   });
 
-  interface LookOut {
-    key: string;
-    name: string;
-    lake: { id: number; name: string } | null;
-    east: number;
-    north: number;
-  }
-  const NOWHERE: LookOut = { key: "", name: "", lake: null, east: 0, north: 0 };
   let places: LookOut[] = $state.raw([]);
   /** Where one looks from: a place of a lake, or water of its own. */
   let water: LookOut = $state.raw(NOWHERE);
@@ -105,6 +97,17 @@
     if (!search.byHand) begin(other(null), 0);
   }
 
+  /** Look at the water that the address asks for, or at that of before. */
+  function open() {
+    const asked = new URLSearchParams(location.search).get("seed");
+    const seed = asked === null ? Number.NaN : Number(asked);
+    const known = Number.isSafeInteger(seed) && seed >= 0 ? other(seed) : null;
+    // Who comes back from the Bench comes back to the same water, later.
+    const last = search.last && (!known || search.last.water.seed === known.seed) ? search.last : null;
+    if (last) water = last.from;
+    begin(last?.water ?? known ?? other(null), last?.now ?? 0);
+  }
+
   // The address may carry ?seed=N, to look at the same water again.
   $effect(() => {
     if (search.byHand) {
@@ -113,16 +116,15 @@
       const timer = window.setInterval(() => search.tick((Date.now() - began) / 1000), 500);
       return () => window.clearInterval(timer);
     }
-    const asked = new URLSearchParams(location.search).get("seed");
-    const seed = asked === null ? Number.NaN : Number(asked);
-    const known = Number.isSafeInteger(seed) && seed >= 0 ? other(seed) : null;
-    // Who comes back from the Bench comes back to the same water, later.
-    const last = search.last && (!known || search.last.water.seed === known.seed) ? search.last : null;
-    untrack(() => begin(last?.water ?? known ?? other(null), last?.now ?? 0));
+    untrack(open);
     return () => {
       if (look?.look) {
         const now = Math.max(look.now, walk?.at ?? 0);
-        search.last = { water: { ...look.water, seed: look.look.seed }, now: Math.min(now, LATEST_S) };
+        search.last = {
+          water: { ...look.water, seed: look.look.seed },
+          now: Math.min(now, LATEST_S),
+          from: water,
+        };
       }
       look?.close();
       look = null;

@@ -56,6 +56,16 @@ interface Touched extends Thing {
   range: number;
 }
 
+/** Where one looks from: a place of a lake, or, without one, water of its own. */
+export interface LookOut {
+  key: string;
+  name: string;
+  lake: { id: number; name: string } | null;
+  east: number;
+  north: number;
+}
+export const NOWHERE: LookOut = { key: "", name: "", lake: null, east: 0, north: 0 };
+
 class Search {
   own: Own = $state(remembered());
   byHand = $state(false);
@@ -76,7 +86,7 @@ class Search {
   bottom = $state(9);
   range = $state(20);
   /** The water that was looked at last, and until when on its clock: one comes back to it. */
-  last: { water: Water; now: number } | null = null;
+  last: { water: Water; now: number; from: LookOut } | null = null;
   private computedAt = Number.NEGATIVE_INFINITY;
   private watchedAt = Number.NEGATIVE_INFINITY;
 
