@@ -99,7 +99,11 @@ def test_a_drills_truth_comes_beside_its_picture_once_it_is_answered(open_page):
 def test_on_a_phone_the_bore_takes_no_width_where_it_says_nothing(open_page):
     page = open_page("/#/hole/1/gear", viewport=PHONE)
     for step, shows in (("Gear", False), ("Card", False), ("Hole", True), ("Log", False), ("Bench", False)):
-        page.get_by_role("link", name=step, exact=True).click()
+        shown = page.get_by_role("link", name=step, exact=True)
+        if shown.count() == 0:  # there are more steps than a phone's foot has room for
+            page.get_by_role("button", name="More steps").click()
+            shown = page.get_by_role("menuitem", name=step, exact=True)
+        shown.click()
         page.get_by_role("main").wait_for()
         page.wait_for_timeout(300)
         assert page.locator("aside.bore").is_visible() == shows, step

@@ -233,7 +233,8 @@ def test_listening_further_and_a_quarter_only(open_page):
     looked = opened(open_page)
     page = looked.page
     page.get_by_role("tab", name="Settings").click()
-    page.get_by_role("button", name="98 ft").click()
+    with page.expect_response(lambda one: one.url.endswith("/hang")):
+        page.get_by_role("button", name="98 ft").click()
     with page.expect_response(lambda one: one.url.endswith("/hang")) as told:
         page.get_by_role("button", name="Look only a quarter round what was touched").click()
     hang = told.value.json()["hang"]

@@ -346,3 +346,26 @@ def test_a_water_with_no_map_has_one_after_three_depths(open_page):
     expect(page.get_by_role("heading", name="4 depths known")).to_be_visible()
     page.get_by_role("button", name=re.compile("^Remove New pond")).click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Kaldmere")
+
+
+def test_two_changes_on_a_slow_line_are_kept_one_after_the_other(open_page, program):
+    """A second that overtakes the first would be refused as of a version that is gone, and shown as someone else's."""
+    page = opened(open_page)
+    under_way = []
+
+    def slowly(route):
+        if route.request.method == "PUT":
+            under_way.append(route.request.post_data_json["people"])
+            page.wait_for_timeout(1500)
+        route.continue_()
+
+    page.route("**/api/lakes/1/day", slowly)
+    before = program.ask("GET", "/api/lakes/1/day")[1]["people"]
+    more = page.get_by_role("group", name="People").get_by_role("button", name=re.compile("^More"))
+    for _ in range(2):
+        more.click()
+        page.wait_for_timeout(700)  # longer than the page waits before it keeps, shorter than keeping takes
+    expect(page.get_by_text("Keeping the day…")).to_have_count(0, timeout=20_000)
+    assert under_way == [before + 1, before + 2]
+    assert program.ask("GET", "/api/lakes/1/day")[1]["people"] == before + 2
+    expect(page.get_by_role("button", name="Keep mine")).to_have_count(0)

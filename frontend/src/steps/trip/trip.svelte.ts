@@ -70,6 +70,7 @@ class Trip {
   wait = new Wait();
   private version = 0;
   private saving: number | undefined;
+  private keeping: Promise<void> = Promise.resolve();
 
   band = $derived(this.plan?.bands[0] ?? null);
   order = $derived((this.plan?.planned.legs ?? []).flatMap((leg) => (leg.to === null ? [] : [leg.to])));
@@ -330,9 +331,14 @@ class Trip {
     this.saving = window.setTimeout(() => void this.keep(), SAVES_AFTER_MS);
   }
 
-  /** Keep the day now. */
-  async keep() {
+  /** Keep the day now; one after the other, for a second on its way beside the first would be of a version that is gone. */
+  keep(): Promise<void> {
     window.clearTimeout(this.saving);
+    this.keeping = this.keeping.then(() => this.keepNow());
+    return this.keeping;
+  }
+
+  private async keepNow() {
     if (!this.day || !this.lake || this.theirs) return;
     const day = this.day;
     try {
