@@ -27,6 +27,12 @@ from hollow_glint.core.bench.command import Command
 from hollow_glint.core.bench.frame import STEP_S
 from hollow_glint.core.card.hole_card import hole_card
 from hollow_glint.core.card.known_hole import KnownHole
+from hollow_glint.core.fan.frame import heard
+from hollow_glint.core.fan.head import NEAR_REACH, FanHang
+from hollow_glint.core.fan.picture import Painter
+from hollow_glint.core.fan.settings import FanSettings
+from hollow_glint.core.fan.swimmers import Points
+from hollow_glint.core.fan.water import fan_water
 from hollow_glint.core.fish import cadence
 from hollow_glint.core.fish.day import draw_day
 from hollow_glint.core.fish.traits import MOODS
@@ -214,6 +220,44 @@ def looks(running: Running, count: int = 6, for_s: float = 10.0) -> tuple[float,
         _, look = running.ask("POST", "/api/search/looks", {"seed": seed})
         paths.append(f"/api/search/looks/{look['id']}/stream")
     return read_at_once(running, paths, "turned", FRAME_S, for_s)
+
+
+def fans(running: Running, count: int = 8, for_s: float = 10.0) -> tuple[float, float]:
+    """The same for looks ahead."""
+    paths = []
+    for seed in range(count):
+        _, fan = running.ask("POST", "/api/search/fans", {"seed": seed})
+        # Its first picture waits until what does not move is worked out; what is measured is how it goes on.
+        running.ask("GET", f"/api/search/fans/{fan['id']}/picture")
+        paths.append(f"/api/search/fans/{fan['id']}/stream")
+    return read_at_once(running, paths, "fan", FRAME_S, for_s)
+
+
+def fan_frame() -> list[tuple[str, str, str]]:
+    """One frame of a fan, echoes and picture, with 300 points that answer, and its cost over drawing and log-scaling as
+    many random bins; and what a turn of the handle costs."""
+    patch, head, hang, settings = made_patch(1), NEAR_REACH, FanHang(), FanSettings()
+    rng = np.random.default_rng(2)
+    place = np.stack([rng.uniform(-3.0, 3.0, 300), rng.uniform(1.0, 25.0, 300), rng.uniform(1.0, 6.0, 300)], axis=1)
+    points = Points(place, np.full(300, 1e-4), np.ones(300, dtype=bool))
+    here, painter = fan_water(patch, head, hang, settings.reach_m), Painter()
+    aims = iter(range(1, 100_000))
+
+    def frame() -> int:
+        painter.paint(heard(here, head, hang, points, rng), here, head, hang, settings)
+        return 1
+
+    def turned() -> int:
+        fan_water(patch, head, replace(hang, aim_deg=next(aims) * 0.7 % 360.0), settings.reach_m)
+        return 1
+
+    frames, floors = in_turns(frame, floor(head.beams))
+    ratio = statistics.median(base / head.beams / rate for rate, base in zip(frames, floors, strict=True))
+    return [
+        ("Fan, 128 beams x 512 bins, 300 points: a frame",
+         f"{1000.0 / max(frames):.1f} ms; {ratio:.1f} times the floor", "12 ms; 5 times"),
+        ("Fan, the handle turned", f"{1000.0 / per_second(turned):.0f} ms", "none: within a frame or two"),
+    ]  # fmt: skip
 
 
 def read_at_once(running: Running, paths: list[str], wanted: str, frame_s: float, for_s: float) -> tuple[float, float]:
@@ -412,6 +456,7 @@ def rows() -> list[tuple[str, str, str]]:
     found.append(("Hole card, depth alone / all known", f"{alone:.0f} ms / {known:.0f} ms", "50 ms"))
     found.append(("Cadence lab, 5 patterns of 100 fish each", f"{cadence_lab():.1f} s", "5 s"))
     found += sweep()
+    found += fan_frame()
     # A demo just started: its practice is being seeded beside it.
     with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder, running_server(Path(folder)) as running:
         median, slow, period = knob_to_picture(running)
@@ -421,6 +466,8 @@ def rows() -> list[tuple[str, str, str]]:
         found.append(("16 streams at once", f"{rate:.1f} frames/s; {late:.1f} percent late", "20; under 2 percent"))
         rate, late = looks(running)
         found.append(("6 looks around at once", f"{rate:.1f} frames/s; {late:.1f} percent late", "10; under 2 percent"))
+        rate, late = fans(running)
+        found.append(("8 looks ahead at once", f"{rate:.1f} frames/s; {late:.1f} percent late", "10; under 2 percent"))
         middle, slow = page_intervals(running)
         said = f"{middle:.1f} ms; 95th percentile {slow:.1f} ms"
         found.append(("Between two paints of the page, two pictures", said, "16.7 ms (60 a second)"))

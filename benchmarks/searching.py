@@ -1,6 +1,7 @@
 """Made-up days and schools with which the advice on searching is judged. Figures for `docs/search.md`:
 
-    python -m benchmarks.searching
+    python -m benchmarks.searching              all of it
+    python -m benchmarks.searching drill hand   some of it
 
 Seeds 0 to 1999 are the judge's and were never looked at while anything was tuned; 5000 and above are for trying out.
 """
@@ -24,6 +25,10 @@ from hollow_glint.core.search.patch import Group
 from hollow_glint.core.search.stay_or_go import TURN_S, Waters, best_rate, go_at, stay_or_go
 from hollow_glint.core.search.sweep import BEARINGS, Hang, TurningHead
 from hollow_glint.core.search.where_to_drill import Walker, chances, where_to_drill
+from hollow_glint.core.searches.debrief import judged
+from hollow_glint.core.searches.debrief import told as search_told
+from hollow_glint.core.searches.scenes import SCENES, SCHOOLS
+from hollow_glint.core.searches.searcher import search
 
 JUDGED, TRYING = 0, 5000
 DAY_S = 6 * 3600.0
@@ -288,11 +293,36 @@ def picture_line(schools: int, first: int = JUDGED) -> str:
     )
 
 
+def scene_table(waters: int, first: int = JUDGED) -> list[str]:
+    """How the practised searcher does the scenes to search for real: so many waters of each."""
+    lines = ["| scene | found 0, 1, 2, 3 of 3 | on average | marks that were none | holes | watched | gone after |"]
+    lines.append("|---|---|---|---|---|---|---|")
+    for scene in SCENES.values():
+        told = []
+        for seed in range(first, first + waters):
+            searched = search(scene, seed).searched
+            told.append(search_told(searched, judged(searched, searched.water())))
+        found = np.array([one.found for one in told])
+        wrong, holes = np.mean([one.wrong for one in told]), np.mean([len(one.holes) for one in told])
+        watched, done = np.mean([one.watched_s for one in told]) / 60.0, np.mean([one.done_s for one in told]) / 60.0
+        counts = ", ".join(str(int((found == k).sum())) for k in range(SCHOOLS + 1))
+        lines.append(
+            f"| {scene.title} | {counts} | {found.mean():.2f} | {wrong:.2f} | {holes:.1f} | {watched:.1f} min | "
+            f"{done:.1f} min |"
+        )
+    return lines
+
+
+PARTS: dict[str, Callable[[int], str]] = {
+    "drill": lambda first: "\n".join(drill_table(500, first)),
+    "pictures": lambda first: picture_line(150, first),
+    "watch": lambda first: "\n".join(watch_table(1000, first)),
+    "kinds": lambda first: "\n".join(kind_table(200, first)),
+    "hand": lambda first: f"{by_hand_line(20, first)}\n{by_hand_line(200, first)}",
+    "scenes": lambda first: "\n".join(scene_table(50, first)),
+}
+
 if __name__ == "__main__":
-    first = TRYING if "trying" in sys.argv else JUDGED
-    print("\n".join(drill_table(500, first)), "\n")
-    print(picture_line(150, first), "\n")
-    print("\n".join(watch_table(1000, first)), "\n")
-    print("\n".join(kind_table(200, first)), "\n")
-    print(by_hand_line(20, first))
-    print(by_hand_line(200, first))
+    asked = [one for one in sys.argv[1:] if one != "trying"] or list(PARTS)
+    for part in asked:
+        print(PARTS[part](TRYING if "trying" in sys.argv else JUDGED), "\n", flush=True)

@@ -23,3 +23,5 @@ export * as notice from "./src/lib/notice.svelte";
 export * as fields from "./src/steps/hole/fields";
 export * as timeline from "./src/steps/strike/timeline";
 export * as pings from "./src/steps/strike/pings";
+export * as fan from "./src/lib/fan/fan";
+export * as fanWords from "./src/steps/search/fan";

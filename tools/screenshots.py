@@ -38,16 +38,6 @@ def planned(page: Page) -> None:
     page.wait_for_timeout(900)
 
 
-def tuned(page: Page) -> None:
-    """The Bench is there and its gain window is worked out."""
-    page.get_by_test_id("ceiling").get_by_text(re.compile(r"\d")).wait_for()
-
-
-def chaos(page: Page) -> None:
-    tuned(page)
-    page.wait_for_timeout(9000)
-
-
 def own_unit(page: Page) -> None:
     page.get_by_role("button", name="Two-beam ring", exact=True).click()
     page.wait_for_timeout(400)
@@ -77,13 +67,16 @@ def calibrated(page: Page) -> None:
     page.wait_for_timeout(700)
 
 
-def water_blooms(page: Page) -> None:
-    page.get_by_role("button", name=re.compile("Lower to")).click()
-    page.wait_for_timeout(9000)
-    page.evaluate("document.activeElement.blur()")
-    for _ in range(15):
-        page.keyboard.press("g")
-        page.wait_for_timeout(260)
+def fished_under(page: Page) -> None:
+    """A fish looks at the lure, or is near it."""
+    gap = page.get_by_test_id("gap").get_by_text(re.compile("below the lure|above the lure"))
+    for _ in range(240):
+        if gap.is_visible() and re.search(
+            r"comes|follows|turned|at your lure", page.get_by_test_id("says-now").inner_text()
+        ):
+            break
+        page.wait_for_timeout(250)
+    page.wait_for_timeout(600)
 
 
 def sheet_filled(page: Page) -> None:
@@ -147,6 +140,32 @@ def school_followed(page: Page) -> None:
         page.wait_for_timeout(13_000 if fix < 5 else 1500)
 
 
+def school_ahead(page: Page) -> None:
+    """The handle turned to the school of the demo's first water, and one of its fish measured."""
+    fans: list[str] = []
+    page.on("request", lambda one: fans.extend(re.findall(r"/api/search/fans/([^/]+)/stream", one.url)))
+    page.reload()
+    page.get_by_test_id("fan-coach").get_by_text("Touch a mark").wait_for(timeout=30_000)
+
+    def school() -> tuple[float, float, float]:
+        fish = page.evaluate(f"fetch('/api/search/fans/{fans[-1]}/truth').then((one) => one.json())")["groups"][0]
+        east, north, depth = (sum(part) / len(fish["fish"]) for part in zip(*fish["fish"], strict=True))
+        return math.degrees(math.atan2(east, north)) % 360.0, math.hypot(east, north), depth
+
+    for _ in range(round(school()[0] / 5.0)):
+        page.get_by_role("button", name="Turn right by 5 degrees").click()
+    page.wait_for_timeout(2500)
+    box = page.get_by_test_id("fan").bounding_box()
+    assert box
+    for _ in range(8):
+        _, away, depth = school()
+        page.mouse.click(box["x"] + box["width"] * (away + 3.0) / 28.0, box["y"] + box["height"] * depth / 9.0)
+        page.wait_for_timeout(900)
+        if page.get_by_role("button", name="Walk there and drill").is_visible():
+            break
+    page.mouse.move(5, 5)
+
+
 def lab_fished(page: Page) -> None:
     page.get_by_role("button", name="Fish a hundred").click()
     page.get_by_test_id("verdict").get_by_text(re.compile("prefers|did best|Nothing worked")).wait_for(timeout=60_000)
@@ -166,10 +185,10 @@ View = tuple[str, str, tuple[int, int], str, Callable[[Page], None]]
 EMPTY: tuple[View, ...] = (("welcome-day", "rime", DESK, "", still),)
 VIEWS: tuple[View, ...] = (
     ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
-    ("bench-night-too-much-gain", "lantern", DESK, "?seed=7#/hole/1/bench", water_blooms),
-    ("bench-chaos-ring", "rime", DESK, "?seed=7#/hole/1/bench/scene/1", chaos),
     ("trip-day", "rime", DESK, "#/hole/1/trip", planned),
     ("search-day", "rime", DESK, "?seed=21#/hole/1/search", school_followed),
+    ("ahead-day", "rime", DESK, "?seed=21#/hole/1/search/ahead", school_ahead),
+    ("down-night", "lantern", DESK, "#/hole/1/search/down/3271__0_0_-7.19_-5.03_120.6_0", fished_under),
     ("gear-day", "rime", DESK, "#/hole/1/gear", own_unit),
     ("card-day", "rime", DESK, "#/hole/1/card", card_known),
     ("calibrate-day", "rime", DESK, "#/hole/1/gear", calibrated),

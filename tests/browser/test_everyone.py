@@ -7,6 +7,8 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from hollow_glint.core.drills.catalogue import KINDS
+
 from .conftest import AXE, DESK, PHONE
 
 
@@ -25,13 +27,14 @@ def violations(page: Page, rule: str | None) -> list[str]:
 
 VIEWS = ["gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "strike/runs", "strike/lab",
          "strike/sheet", "log", "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake",
-         "search/look", "search/set"]  # fmt: skip
+         "search/look", "search/set", "search/ahead", "search/down/3271__0_0_-7.19_-5.03_120.6_0"]  # fmt: skip
 
 
+@pytest.mark.parametrize("kind", ["Touching or apart", "Fan: repeat or fish"])
 @pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])
-def test_a_drill_and_its_answer_too(open_page, viewport):
+def test_a_drill_and_its_answer_too(open_page, viewport, kind):
     page = open_page("/#/hole/1/read/drills", viewport=viewport, theme="lantern")
-    page.get_by_role("button", name="Touching or apart").click()
+    page.get_by_role("button", name=kind).click()
     page.get_by_role("group", name="Answers").get_by_role("button").first.click()
     expect(page.get_by_test_id("told")).to_be_visible()
     assert violations(page, None) == []
@@ -78,7 +81,7 @@ def test_axe_finds_nothing_and_nothing_runs_off_at_any_size(open_page, step):
         expect(page.get_by_test_id("answer").get_by_role("heading")).to_be_visible()
     if step == "read/drills":
         page.get_by_role("button", name="Rounds for others").click()
-        expect(page.get_by_role("row")).to_have_count(31)
+        expect(page.get_by_role("row")).to_have_count(len(KINDS) + 1)
     if step == "read/recordings":
         page.get_by_role("button", name="Replay").click()
         expect(page.get_by_role("heading", name="Notes")).to_be_visible()

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import json
+import math
 from dataclasses import asdict
 from pathlib import Path
 from typing import get_args
 
 import pytest
 
+from hollow_glint.core.fan.head import CONTROLS
+from hollow_glint.core.fan.settings import FanSettings
 from hollow_glint.core.fish.events import EventKind
 from hollow_glint.core.gear.forms import FORMS
 from hollow_glint.core.gear.lures import OFF_BOTTOM_M
@@ -632,3 +635,63 @@ def test_marks_are_what_stays_lit_and_keep_their_numbers(call):
     near = lambda one: (one["id"], round(one["top"], 2), round(one["bottom"], 2), one["level"])  # noqa: E731
     assert [near(one) for one in first] == [(0, 2.0, 2.4, 1), (1, 6.0, 7.2, 2)]
     assert [near(one) for one in second] == [(2, 1.0, 1.2, 1), (0, 2.1, 2.5, 1), (1, 6.0, 7.2, 2)]
+
+
+# -- the fan's picture -------------------------------------------------------------------------------------------------
+
+SHAPE = {
+    "beams": list(range(-7, 128)),
+    "bins": 100,
+    "reach": 20.0,
+    "depth": 1.0,
+    "ahead": 18.0,
+    "behind": 2.0,
+    "deep": 9.0,
+}
+
+
+@pytest.mark.parametrize(("ahead", "deep"), [(10.0, 1.5), (5.0, 6.0), (0.5, 8.0), (-1.5, 5.0), (17.5, 1.2)], ids=str)
+def test_a_pixel_of_the_fan_shows_the_beam_and_range_that_look_there(call, ahead, deep):
+    """By Pythagoras and the arc tangent: a tenth of a metre to the pixel, a beam to the degree."""
+    x, y = int((ahead + 2.0) * 10), int(deep * 10)
+    cell = call("m.fan.cellsOf(200, 90, given.shape)[given.at]", {"shape": SHAPE, "at": y * 200 + x})
+    across, down = (x + 0.5) / 10 - 2.0, (y + 0.5) / 10 - 1.0
+    beam, bin_number = divmod(cell, 100)
+    assert abs(beam - 7 - math.degrees(math.atan2(down, across))) <= 0.51
+    assert bin_number == int(math.hypot(across, down) / 20.0 * 100)
+
+
+def test_where_the_fan_does_not_look_nothing_is_painted(call):
+    """Above its upper edge, and behind its lower one."""
+    cells = call("[...m.fan.cellsOf(200, 90, given)]", SHAPE)
+    assert cells[0 * 200 + 60] == -1 and cells[12 * 200 + 1] == -1
+    painted = call(
+        """(() => { const image = new ImageData(200, 90); const levels = new Uint8Array(13500).fill(3);
+        const colours = m.fan.coloursOf("#000000", ["#102030"], 30, "#ffffff");
+        m.fan.paint(image, m.fan.cellsOf(200, 90, given), levels, colours);
+        return [[...image.data.slice(240, 244)], [...image.data.slice(4 * 6060, 4 * 6060 + 4)]]; })()""",
+        SHAPE,
+    )
+    assert painted == [[0, 0, 0, 0], [16, 32, 48, 255]]
+
+
+def test_the_fans_colours_go_from_dark_through_the_ladder_to_the_ground(call):
+    found = call('m.fan.coloursOf("#000000", ["#202020", "#808080", "#e0e0e0"], 30, "#123456")')
+    assert len(found) == 32 and found[0] == [0, 0, 0] and found[31] == [18, 52, 86]
+    ramp = [one[0] for one in found[1:31]]
+    assert ramp == sorted(ramp) and ramp[0] == 32 and ramp[-1] == 224 and len(set(ramp)) > 15
+
+
+def test_every_control_of_the_fan_is_said_in_the_readers_measure(call):
+    settings = {**asdict(FanSettings()), "square_m": 3.048, "damping_m": 0.0}
+    for system, reach, square in (("feet", "82 ft", "10 ft"), ("metric", "25 m", "3 m")):
+        given = {"settings": settings, "system": system, "controls": CONTROLS}
+        said = call("given.controls.map((one) => m.fanWords.valueOf(one, given.settings, given.system))", given)
+        told = dict(zip(CONTROLS, said, strict=True))
+        assert (told["ahead"], told["squares"], told["damping"]) == (reach, square, "off")
+        assert call("given.every((one) => m.fanWords.NAMES[one].length > 3)", list(CONTROLS))
+    message = call(
+        "m.fanWords.messageOf(given, ['gain', 'ahead'], 'metric')",
+        {"head": "near reach", "hang": {"depth_m": 0.7, "mounting": "ahead"}, "settings": settings},
+    )
+    assert message == "Near reach: head 0.7 m down, looks ahead, gain 30, reach ahead 25 m."

@@ -223,10 +223,20 @@ def test_a_unit_is_copied_and_given_its_own_numbers_and_colour_names(open_page, 
     mine = next(one for one in units if one["name"] == "The sled's ring")
     assert mine["gain"]["maximum"] == 12 and mine["gain"]["step"] == 1
     assert mine["ladders"][0]["steps"][0]["name"] == "green"
+
+    def slowly(route):
+        if route.request.method == "GET":
+            page.wait_for_timeout(800)  # a slow line: what is listed comes later than what was done
+        route.continue_()
+
+    page.route("**/api/units", slowly)
     page.get_by_role("button", name="Remove The sled's ring").click()
     expect(page.get_by_text("The sled's ring is removed.")).to_be_visible()
+    listed = page.get_by_role("button", name="The sled's ring", exact=True)
+    assert listed.count() == 0  # nobody is told that it is gone while it still stands there
     page.get_by_role("button", name="Undo", exact=True).click()
-    expect(page.get_by_role("button", name="The sled's ring", exact=True)).to_be_visible()
+    expect(listed).to_be_visible()
+    page.unroute("**/api/units")
     assert next(one for one in program.ask("GET", "/api/units")[1]["units"] if one["name"] == mine["name"]) == mine
     page.get_by_role("button", name="The sled's ring", exact=True).click()
     page.get_by_role("button", name="Remove The sled's ring").click()

@@ -45,10 +45,10 @@ class Looked:
         (self.page.touchscreen.tap if tap else self.page.mouse.click)(x, y)
 
 
-def opened(open_page, **options) -> Looked:
+def opened(open_page, seed: int = SEED, **options) -> Looked:
     page = open_page("/api/health", **options)
     looked = Looked(page)
-    page.goto(page.url.split("/api")[0] + f"/?seed={SEED}#/hole/1/search")
+    page.goto(page.url.split("/api")[0] + f"/?seed={seed}#/hole/1/search")
     expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
     return looked
 
@@ -125,32 +125,18 @@ def test_from_a_look_around_to_the_school_on_the_bench(open_page, viewport, them
     assert looked.page.evaluate("document.documentElement.scrollWidth") <= viewport["width"]
 
 
-def test_on_the_bench_the_school_arrives(open_page):
-    """A hole on the way of the demo's first school, as an address keeps it: same seed, same fish."""
-    page = open_page("/api/health")
-    base = page.url.split("/api")[0]
-    looked = Looked(page)
-    page.goto(f"{base}/?seed={SEED}#/hole/1/search")
-    expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
-    truth = looked.truth()
-    (school,) = [one for one in truth["groups"] if one["kind"] == "school"]
-    # Where it will be in two minutes, if it goes on as it goes.
-    ahead = 120.0
-    east, north = (
-        school[f"{name}_m"] + wave(math.radians(school["heading_deg"])) * school["speed_m_s"] * ahead
-        for name, wave in (("east", math.sin), ("north", math.cos))
-    )
-    at = round(truth["time_s"] + ahead - 30.0, 2)
-    benches: list[str] = []
-    page.on("request", lambda one: benches.extend(re.findall(r"/api/benches/([^/]+)/stream", one.url)))
-    page.goto(f"{base}/#/hole/1/bench/drilled/{SEED}__0_0_{east:.2f}_{north:.2f}_{at}_20")
-    expect(page.get_by_test_id("due")).to_be_visible()
-    expect(page.get_by_test_id("lure-depth")).to_contain_text("ft")
-    bench = benches[-1]
+def strike(page: Page, bench) -> None:
+    """Wait for the school, and set the hook when one of them has the lure in its mouth."""
     hook = page.get_by_role("button", name="Set the hook")
     most, hooked = 0, page.get_by_text(re.compile("^Hooked"))
-    for _ in range(600):
-        fish = page.evaluate(f"fetch('/api/benches/{bench}/frame').then((one) => one.json())")["fish"]
+    base = page.url.split("/#")[0].split("/?")[0]
+    for _ in range(1500):
+        # Asked beside the page: on a starved machine it may just be taking up its bench anew, which is no fault of its.
+        frame = page.request.get(f"{base}/api/benches/{bench()}/frame")
+        if not frame.ok:
+            page.wait_for_timeout(200)
+            continue
+        fish = frame.json()["fish"]
         most = max(most, len(fish))
         if any(one["mood"] == "mouthing" for one in fish):
             hook.click()
@@ -158,13 +144,13 @@ def test_on_the_bench_the_school_arrives(open_page):
             if hooked.count():
                 break
         page.wait_for_timeout(30)
-    assert most >= 3, "a school comes, not a fish"
+    assert most >= 3, f"a school comes, not {most} fish"
     expect(hooked).to_be_visible()
 
 
 def test_by_hand_one_thumb_gets_course_and_clock(open_page):
     page = open_page(f"/?seed={SEED}#/hole/1/search", viewport=PHONE, has_touch=True)
-    page.get_by_role("button", name="On the ice, by hand").tap()
+    page.get_by_role("button", name="By hand").tap()
     looked = Looked(page)
     looked.touch(math.radians(45.0), 14.0, tap=True)
     expect(page.get_by_test_id("thing")).to_contain_text("half past 1")
@@ -242,6 +228,18 @@ def test_listening_further_and_a_quarter_only(open_page):
     expect(page.get_by_role("button", name="Look all round again")).to_be_visible()
 
 
+def test_who_lives_here_in_one_list(open_page):
+    page = open_page(f"/?seed={SEED}#/hole/1/search")
+    expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
+    here = page.get_by_role("region", name="Who lives here")
+    page.wait_for_timeout(6000)  # two turns
+    here.get_by_role("button", name=re.compile("List")).click()
+    stands = here.get_by_role("button", name=re.compile("Something that stands")).first
+    expect(stands).to_be_visible()
+    stands.click()
+    expect(page.get_by_test_id("thing")).to_contain_text("Something that stands")
+
+
 def test_a_thing_of_a_lake_is_kept_and_found_again(open_page):
     """Round a hole of the lake: what is kept stands on the Trip's map, in the file, and with its way from elsewhere."""
     page = open_page(f"/?seed={SEED}#/hole/1/search")
@@ -279,7 +277,7 @@ def test_how_many_looks_cover_the_lake_and_whether_the_picture_is_straight(open_
     expect(cover).to_contain_text(re.compile(r"it takes [\d,]+ holes"))
     expect(cover.get_by_role("listitem")).to_have_count(3)
     # By hand: a known thing at 40 degrees is seen at 62.
-    page.get_by_role("button", name="On the ice, by hand").click()
+    page.get_by_role("button", name="By hand").click()
     page.get_by_role("tab", name="Settings").click()
     for name, value in (("It is at", "40"), ("The picture has it at", "62")):
         page.get_by_label(name).fill(value)
@@ -301,3 +299,24 @@ def test_a_drill_on_a_picture_that_turns(open_page, viewport):
     expect(page.get_by_test_id("told")).to_contain_text("further on its way")
     expect(page.get_by_role("button", name="Show me")).to_have_count(0)
     assert page.evaluate("document.documentElement.scrollWidth") <= viewport["width"]
+
+
+def test_the_whole_way_from_the_first_look_to_the_strike(open_page):
+    """One water, one seed: look, follow, drill where the page says, walk, and hook one of that school on the Bench."""
+    page = open_page("/api/health")
+    # Someone with an auger that runs: the sooner the hole is ready, the surer the school still comes past it.
+    page.evaluate("""localStorage.setItem('hollow-glint search', JSON.stringify({ready_s: 30}))""")
+    looked = Looked(page)
+    benches: list[str] = []
+    page.on("request", lambda one: benches.extend(re.findall(r"/api/benches/([^/]+)/stream", one.url)))
+    page.goto(page.url.split("/api")[0] + f"/?seed={SEED}#/hole/1/search")
+    expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
+    follow(looked, 6)
+    said = page.get_by_test_id("drilling")
+    expect(said).to_contain_text("Drill here")
+    assert int(re.search(r"(\d+) in 100", said.inner_text()).group(1)) >= 80, said.inner_text()
+    page.get_by_role("button", name="Walk there and drill").click()
+    page.get_by_role("button", name="Be there now").click()
+    expect(page.get_by_test_id("due")).to_be_visible()
+    expect(page.get_by_test_id("lure-depth")).to_contain_text("ft")
+    strike(page, lambda: benches[-1])

@@ -6,8 +6,10 @@ from pathlib import Path
 
 import pytest
 
+from hollow_glint.core.ground.lake import Lake
+from hollow_glint.core.ground.soundings import Sounding
 from hollow_glint.core.hole.hole import Hole
-from hollow_glint.store import hole_cards, holes, ice_days, removals, scenes
+from hollow_glint.store import hole_cards, holes, ice_days, lake_things, lakes, removals, scenes
 from hollow_glint.store.database import Database, InUse, NotFound
 from hollow_glint.store.removals import MOST_KEPT
 
@@ -113,3 +115,26 @@ def test_the_last_dozen_are_kept(store: Database) -> None:
     for number in numbers[2:]:
         removals.undo(store, number)
     assert scenes.every(store) == []
+
+
+@pytest.mark.parametrize("direction", ["away", "back"])
+def test_a_survey_of_many_soundings_asks_no_more_of_the_schema_than_one_of_a_few(
+    store: Database, direction: str
+) -> None:
+    lake_id = lakes.add(store, Lake("Testmere", 66.6, 17.0)).id
+    asked = []
+    for count in (3, 300):
+        survey = lake_things.add_survey(
+            store, lake_id, "file.csv", "2026-01-01", "all", [Sounding(k * 1.0, 1.0, 3.0) for k in range(count)]
+        )
+        before = everything(store)
+        statements: list[str] = []
+        if direction == "away":
+            store.connection().set_trace_callback(statements.append)
+        removal = lake_things.remove_survey(store, lake_id, survey)
+        store.connection().set_trace_callback(statements.append if direction == "back" else None)
+        removals.undo(store, removal)
+        store.connection().set_trace_callback(None)
+        assert everything(store) == before
+        asked.append(sum("PRAGMA foreign_key_list" in one for one in statements))
+    assert asked[0] == asked[1] > 0

@@ -56,6 +56,21 @@ def test_a_look_turns_bearing_by_bearing(client):
     assert told[-1]["now_s"] == pytest.approx(1.2)
 
 
+def test_who_lives_here_lists_every_thing_once(client, app):
+    look = begin(client, seed=21)
+    assert client.get(f"/api/search/looks/{look['id']}/things").json == {"things": []}  # one turn tells no mover
+    turned(app, look["id"], 3.0 * look["turn_s"])
+    things = client.get(f"/api/search/looks/{look['id']}/things").json["things"]
+    kinds = [one["kinds"][0]["kind"] for one in things]
+    assert "standing" in kinds and len(things) >= 3
+    marks = [(mark["bearing_deg"], mark["range_m"]) for one in things for mark in one["marks"]]
+    assert len(marks) == len(set(marks))
+    for one in things:
+        query = f"bearing_deg={one['marks'][0]['bearing_deg']}&range_m={one['marks'][0]['range_m']}"
+        touched = client.get(f"/api/search/looks/{look['id']}/thing?{query}").json
+        assert touched["fix"] == one["fix"] and touched["ice"] == one["ice"]
+
+
 def test_the_same_seed_is_the_same_water(client, app):
     pictures = []
     for _ in range(2):

@@ -1,6 +1,6 @@
 // What the hand feels, as a quiet sound and a short vibration: a knock at the tip, a pull, the lure on the bottom, a hook
 // that held. Made here from oscillators, no file; only what the frame says its angler feels.
-import type { BenchStream } from "./live/stream.svelte";
+import type { BenchEvent } from "./api/types";
 import { prefs } from "./prefs.svelte";
 
 export type Cue = "tap" | "pull" | "bottom" | "held";
@@ -76,8 +76,14 @@ export function give(cue: Cue) {
 /** What the tip says that is felt, when it begins. */
 const FELT: Partial<Record<string, Cue>> = { tap: "tap", load: "pull", felt: "pull", bottom: "bottom" };
 
+/** What is felt through a rod, as it comes. */
+interface Felt {
+  onFrame(listener: (frame: { rod_tip: string }) => void): () => void;
+  onEvent(listener: (event: BenchEvent) => void): () => void;
+}
+
 /** Give the cues of a stream for as long as it runs; gives what to call when it ends. */
-export function cuesOf(stream: BenchStream): () => void {
+export function cuesOf(stream: Felt): () => void {
   // Touched once, the page may be heard from then on.
   const wake = () => {
     if (prefs.sound) void (audio ??= new AudioContext()).resume();

@@ -15,6 +15,9 @@ const ON_THE_BENCH: Record<Kind, Words> = {
   following: "It follows. Keep lifting slowly; do not drop back onto it.",
   "marks touching": "The marks are touching. Eyes to the rod tip.",
   bite: null, // the tip tells it, and reading the tip is the skill
+  "bite beside you": "A bite on the jig beside you: that one is theirs.",
+  "landed beside you": (event, system) =>
+    `Landed beside you: ${small(event.fish_length_m, system)}. Hold yours still: others may be about.`,
   "bite on the stick": "The dead stick's tip moves: a bite there. Set on the dead stick.",
   "unsettled by the drop": (event, system) =>
     `The lure came down on it at ${speed(event, system)}: it stayed, and is warier now. Lift instead.`,
@@ -76,6 +79,8 @@ const IN_A_RUN: Record<Kind, Words> = {
   following: null,
   "marks touching": null,
   bite: null,
+  "bite beside you": null,
+  "landed beside you": null,
   "bite on the stick": null,
   "unsettled by the drop": null,
   "put off by the drop": null,

@@ -17,8 +17,19 @@ class Undo {
     this.said = "";
   }
 
-  /** Something is gone from the store: `reload` shows it again once it is back. */
-  kept(text: string, { removal }: { removal: number }, reload: () => unknown) {
+  /**
+   * Something is gone from the store. It is said once `gone` has taken it off the page as well, so that nobody takes
+   * what is still listed for what came back; `back` shows it again.
+   */
+  async kept(text: string, { removal }: { removal: number }, gone: () => unknown, back = gone) {
+    try {
+      await gone();
+    } finally {
+      this.offerBack(text, removal, back); // even where the list could not be read again
+    }
+  }
+
+  private offerBack(text: string, removal: number, reload: () => unknown) {
     this.offer = {
       text,
       back: async () => {

@@ -127,6 +127,7 @@ const SHOWN: Partial<Record<Quantity["unit"], (value: number, system: System) =>
   min: span,
   h: (value) => `${trim(value, 1)} hours`,
   clock: timeOfDay,
+  "m:ss": clock,
 };
 
 /** A sentence from the program with its `{names}` written out in the reader's units. */

@@ -1,6 +1,7 @@
 // What every screen stands on: the holes, the gear, the strikes, and where in the application we are.
 import { untrack } from "svelte";
 import { api, ok, Problem } from "./api/client";
+import { latest } from "./latest";
 import type {
   DrilledAt,
   Exercise,
@@ -30,18 +31,20 @@ const NO_HOLE: readonly string[] = ["trip", "gear", "search"];
 type Step = (typeof STEPS)[number]["key"];
 
 /** Practice on the Bench, away from any hole: a kept scene or an exercise. */
-export type Practice =
-  | { kind: "scene"; id: number }
-  | { kind: "exercise"; key: string }
-  | { kind: "drilled"; at: DrilledAt; due_s: number };
+export type Practice = { kind: "scene"; id: number } | { kind: "exercise"; key: string } | Drilled;
+interface Drilled {
+  kind: "drilled";
+  at: DrilledAt;
+  due_s: number;
+}
 
 /** A hole drilled in water that was looked at, as it stands in an address. */
-const drilledKey = (
+export const drilledKey = (
   { seed, lake_id, east_m, north_m, hole_east_m, hole_north_m, at_s }: DrilledAt,
   due_s: number,
 ) => [seed, lake_id ?? "", east_m, north_m, hole_east_m, hole_north_m, at_s, due_s].join("_");
 
-function drilledAt(key: string): Practice | null {
+export function drilledAt(key: string): Drilled | null {
   const [seed, lake, ...rest] = key.split("_");
   const [east_m, north_m, hole_east_m, hole_north_m, at_s, due_s] = rest.map(Number);
   const at = {
@@ -150,8 +153,14 @@ class World {
     }
   }
 
+  private readonly askGear = latest(() =>
+    Promise.all([ok(api.GET("/api/units")), ok(api.GET("/api/lures"))]),
+  );
+
   async loadGear() {
-    const [units, lures] = await Promise.all([ok(api.GET("/api/units")), ok(api.GET("/api/lures"))]);
+    const answer = await this.askGear();
+    if (!answer) return; // asked again since
+    const [units, lures] = answer;
     this.units = units.units;
     this.lures = lures.lures;
   }
@@ -165,8 +174,10 @@ class World {
     this.exercises = exercises.exercises;
   }
 
+  private readonly askStrikes = latest(() => ok(api.GET("/api/strikes")));
+
   async loadStrikes() {
-    this.strikes = (await ok(api.GET("/api/strikes"))).strikes;
+    this.strikes = (await this.askStrikes())?.strikes ?? this.strikes;
   }
 
   /** The rise line that today's fish at the hole ask for. */

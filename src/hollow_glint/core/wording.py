@@ -7,14 +7,14 @@ from typing import Literal
 
 QuantityUnit = Literal[
     "m", "m2", "m/s", "gain", "dB", "percent", "degrees", "degrees C", "s", "min", "h", "clock", "A", "V", "mm",
-    "count", "step", "N",
+    "count", "step", "N", "m:ss",
 ]  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Quantity:
     """A value with its unit; "gain" is the knob's own number, "step" a step of the colour ladder, "clock" minutes of
-    the day."""
+    the day, "m:ss" seconds since something began."""
 
     value: float
     unit: QuantityUnit

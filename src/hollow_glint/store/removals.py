@@ -15,6 +15,8 @@ from .database import Database, InUse, NotFound
 
 MOST_KEPT = 12  # removals; the oldest go for good
 
+_ForeignKeys = dict[str, list[sqlite3.Row]]
+
 
 def remove(connection: sqlite3.Connection, table: str, row_id: int) -> int | None:
     """Take the row away within a transaction that is open: under which number it can be brought back.
@@ -23,7 +25,7 @@ def remove(connection: sqlite3.Connection, table: str, row_id: int) -> int | Non
     """
     rows: dict[tuple[str, int], tuple[str, dict[str, Any]]] = {}
     loose: list[tuple[str, str, str, int, int]] = []
-    _gather(connection, table, "id", row_id, rows, loose)
+    _gather(connection, table, "id", row_id, rows, loose, _foreign_keys(connection))
     if not rows:
         return None
     connection.execute(f"DELETE FROM {table} WHERE id = ?", (row_id,))
@@ -39,6 +41,7 @@ def undo(database: Database, removal_id: int) -> None:
     Raises NotFound for a removal that is gone or undone, InUse where what it belonged to is gone or it is there again.
     """
     with database.transaction() as connection:
+        keys = _foreign_keys(connection)
         found = connection.execute("SELECT document FROM removal WHERE id = ?", (removal_id,)).fetchone()
         if found is None:
             raise NotFound("removal", removal_id)
@@ -46,7 +49,7 @@ def undo(database: Database, removal_id: int) -> None:
         ids: dict[tuple[str, int], int] = {}
         try:
             for table, row in document["rows"]:
-                _put_back(connection, table, row, ids)
+                _put_back(connection, table, row, ids, keys[table])
         except sqlite3.IntegrityError:
             raise InUse("It cannot be brought back: what it belonged to is gone, or it is there again.") from None
         for table, column, of, old, row_id in document["loose"]:
@@ -63,6 +66,7 @@ def _gather(
     value: int,
     rows: dict[tuple[str, int], tuple[str, dict[str, Any]]],
     loose: list[tuple[str, str, str, int, int]],
+    keys: _ForeignKeys,
 ) -> None:
     """The rows of `table` with this value, each followed by what goes with it.
 
@@ -74,23 +78,28 @@ def _gather(
             continue
         rows.pop((table, row["id"]), None)
         rows[table, row["id"]] = (table, dict(row))
-        for child, key in _references(connection, table):
+        for child, key in ((child, key) for child, found in keys.items() for key in found if key["table"] == table):
             if key["on_delete"] == "CASCADE":
-                _gather(connection, child, key["from"], row["id"], rows, loose)
+                _gather(connection, child, key["from"], row["id"], rows, loose, keys)
             elif key["on_delete"] == "SET NULL":
                 let_go = connection.execute(f"SELECT id FROM {child} WHERE {key['from']} = ?", (row["id"],))
                 loose.extend((child, key["from"], table, row["id"], one["id"]) for one in let_go)
 
 
-def _references(connection: sqlite3.Connection, table: str) -> list[tuple[str, sqlite3.Row]]:
-    """The tables that refer to `table`, each with its foreign key."""
+def _foreign_keys(connection: sqlite3.Connection) -> _ForeignKeys:
+    """What each table refers to. Asked once for a removal: a survey's thousands of rows would ask for it each."""
     names = connection.execute("SELECT name FROM sqlite_schema WHERE type = 'table'").fetchall()
-    keys = ((one["name"], connection.execute(f"PRAGMA foreign_key_list({one['name']})")) for one in names)
-    return [(name, key) for name, found in keys for key in found if key["table"] == table]
+    return {one["name"]: connection.execute(f"PRAGMA foreign_key_list({one['name']})").fetchall() for one in names}
 
 
-def _put_back(connection: sqlite3.Connection, table: str, row: dict[str, Any], ids: dict[tuple[str, int], int]) -> None:
-    for key in connection.execute(f"PRAGMA foreign_key_list({table})").fetchall():
+def _put_back(
+    connection: sqlite3.Connection,
+    table: str,
+    row: dict[str, Any],
+    ids: dict[tuple[str, int], int],
+    keys: list[sqlite3.Row],
+) -> None:
+    for key in keys:
         # Its owner may have come back under another id.
         row[key["from"]] = ids.get((key["table"], row[key["from"]]), row[key["from"]])
     old = row.get("id")

@@ -37,8 +37,9 @@ from .hole import routes as hole
 from .keeping import Keeper
 from .log import routes as log
 from .read import drills, recordings
-from .search import looks
+from .search import fan_cards, fans, looks, searches
 from .search import routes as search
+from .search.fans import LiveFans
 from .search.first_look import FirstLook
 from .search.looks import LiveLooks
 from .strike import lab_and_sheet, runs
@@ -144,6 +145,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     app.config["live_benches"] = LiveBenches(pace=pace)
     app.config["first_look"] = FirstLook(demo)
     app.config["live_looks"] = LiveLooks(pace)
+    app.config["live_fans"] = LiveFans(pace)
     app.config["imports"] = recordings.Imports()
     app.config["surfaces"] = Surfaces()
     app.config["keeper"] = Keeper(database)
@@ -173,7 +175,10 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         lab_and_sheet.api,
         log.api,
         search.api,
+        searches.api,
         looks.api,
+        fans.api,
+        fan_cards.api,
         trip.api,
         lakes.api,
         lake_files.api,

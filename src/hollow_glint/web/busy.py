@@ -23,6 +23,9 @@ HARD = frozenset({
     "calibration.try_fit", "calibration.calibrate", "calibration.look", "drills.get_drill", "drills.answer_drill",
     "drills.call", "recordings.get_reading", "recordings.give_recording", "recordings.keep_recording",
     "trip.find_surface", "trip.plan_walk", "runs.start_run", "runs.get_run", "runs.what_if", "ice_day.run_lab",
+    "trip_day.get_map", "trip_day.where_to_sound", "trip_day.find_start_places", "trip_day.plan",
+    "search.cover_basin", "searches.get_search", "fan_cards.make_fan_card", "fan_cards.translate_fan_card",
+    "fans.start_fan",
 })  # fmt: skip
 
 

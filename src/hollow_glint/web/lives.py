@@ -16,6 +16,7 @@ from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
 import numpy as np
+from flask import Response, stream_with_context
 from numpy.typing import NDArray
 
 GRACE_S = 4.0
@@ -81,6 +82,14 @@ class Live(ABC):
             with self.lock:
                 self.watchers -= 1
                 self.left_at = time.monotonic()
+
+
+def streamed(one: Live) -> Response:
+    """Its stream as an answer that nothing on its way keeps or gathers up."""
+    answer = Response(stream_with_context(one.stream()), mimetype="text/event-stream")
+    answer.headers["Cache-Control"] = "no-store"
+    answer.headers["X-Accel-Buffering"] = "no"
+    return answer
 
 
 L = TypeVar("L", bound=Live)

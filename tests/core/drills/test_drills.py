@@ -8,14 +8,14 @@ import numpy as np
 import pytest
 
 from hollow_glint.core.checks import InputError
-from hollow_glint.core.drills import catalogue, holes, sweeps
+from hollow_glint.core.drills import catalogue, fans, holes, sweeps
 from hollow_glint.core.drills.catalogue import KINDS as EVERY_KIND
 from hollow_glint.core.drills.catalogue import drill
 from hollow_glint.core.drills.drill import Drill
 from hollow_glint.core.sonar import still_echoes
 
-# Those on pictures that turn have tests of their own.
-KINDS = {key: one for key, one in EVERY_KIND.items() if one not in sweeps.KINDS}
+# Those on pictures that turn and on the fan's have tests of their own.
+KINDS = {key: one for key, one in EVERY_KIND.items() if one not in (*sweeps.KINDS, *fans.KINDS)}
 SEEDS = range(6)
 EVERY = [(kind, level) for kind in KINDS for level in (1, 2, 3)]
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from hollow_glint.core.acoustics import targets
-from hollow_glint.core.drills import sweeps
+from hollow_glint.core.drills import fans, sweeps
 from hollow_glint.core.drills.catalogue import KINDS as EVERY_KIND
 from hollow_glint.core.drills.catalogue import drill
 from hollow_glint.core.drills.drill import Drill
@@ -16,7 +16,7 @@ from hollow_glint.core.sonar import still_echoes, transmission
 
 from .eyes import EYES, answered, seen
 
-KINDS = [key for key, one in EVERY_KIND.items() if one not in sweeps.KINDS]
+KINDS = [key for key, one in EVERY_KIND.items() if one not in (*sweeps.KINDS, *fans.KINDS)]
 FRESH = range(200, 216)  # seeds that the eyes were not made on
 
 

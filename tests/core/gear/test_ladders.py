@@ -30,7 +30,7 @@ def lightness(colours: tuple[str, ...], vision: str) -> np.ndarray:
 
 @pytest.mark.parametrize("vision", VISIONS)
 @pytest.mark.parametrize("theme", ["rime", "lantern"])
-@pytest.mark.parametrize("ladder", ladders.SHIPPED, ids=lambda one: one.name)
+@pytest.mark.parametrize("ladder", [*ladders.SHIPPED, ladders.TWO_ENDED], ids=lambda one: one.name)
 def test_lightness_is_monotone_with_a_least_step(ladder, theme, vision):
     steps = np.diff(lightness(ladder.colours(theme), vision))
     if theme == "rime":

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import product
+
 import numpy as np
 import pytest
 
@@ -47,6 +49,31 @@ def test_no_place_that_brute_force_finds_is_much_better(seed):
     draws = course.draws(400, 77)
     best = max(chances(course, walker, part, draws).max() for part in np.array_split(places, 40))
     assert chances(course, walker, ours, draws)[0] >= best - 0.05  # the best of 60,000 is by chance a little too good
+
+
+@pytest.mark.parametrize(("holes", "most"), [(2, 130), (3, 34)])
+@pytest.mark.parametrize("seed", range(TRYING, TRYING + 3))
+def test_no_two_or_three_holes_that_brute_force_finds_are_much_better(seed, holes, most):
+    """Every order of every two of some 130 places, and every three of some 34: a coarser net the more holes."""
+    school = made_school(seed)
+    course, walker = Course(school.fixes, school.column), walker_after(school, holes)
+    told = where_to_drill(course, walker)
+    ours = np.array([[(one.east_m, one.north_m) for one in told.holes]])
+    draws = course.draws(300, 77)
+    step = walker.reach_m
+    while True:  # the finest net over all that any course can be caught at
+        axis = np.arange(-step * int(250.0 / step), 250.1, step)
+        places = np.stack(np.meshgrid(axis, axis), axis=-1).reshape(-1, 2)
+        worth = np.concatenate([chances(course, walker_after(school), part[:, None], draws)
+                                for part in np.array_split(places, 20)])  # fmt: skip
+        places = places[worth > 0.0]
+        if len(places) <= most:
+            break
+        step *= 1.1
+    which = np.array(list(product(range(len(places)), repeat=holes)))
+    parts = np.array_split(places[which], max(len(which) // 1500, 1))
+    best = max(chances(course, walker, part, draws).max() for part in parts)
+    assert chances(course, walker, ours, draws)[0] >= best - 0.05
 
 
 @pytest.mark.parametrize("holes", [1, 2, 3])

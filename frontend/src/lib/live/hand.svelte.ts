@@ -1,12 +1,26 @@
 // The hand on the reel and the eyes, the same on the Bench and in a run.
 import type { Key } from "../keys";
-import type { BenchStream } from "./stream.svelte";
+import type { Command } from "../api/types";
+
+/** A rod over living water, whatever unit looks on. */
+export interface Rod {
+  eyes: "sonar" | "rod";
+  lureDepth: number | null;
+  targetDepth: number;
+  rodTip: string;
+  rodTipBend: number;
+  send(
+    command: Pick<Command, "lift_m_s" | "to_depth_m" | "twitch" | "eyes" | "set_hook" | "target_depth_m">,
+  ): void;
+  aim(depth: number): void;
+  gainStep(direction: 1 | -1): void;
+}
 
 export class Hand {
   /** What it does with the line [m/s, upwards positive]. */
   speed = $state(0);
 
-  constructor(private readonly stream: () => BenchStream | null) {}
+  constructor(private readonly stream: () => Rod | null) {}
 
   readonly lift = (speed: number) => {
     if (this.speed === speed) return;

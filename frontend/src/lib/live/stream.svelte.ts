@@ -1,5 +1,6 @@
 // A bench's stream: starts it, listens, sends commands, and gets it back by itself when it drops.
 import { api, ok, Problem, words } from "../api/client";
+import { Commands } from "./commands";
 import { takePlace } from "./places";
 import type {
   Bench,
@@ -66,8 +67,6 @@ export class BenchStream {
   /** Where the lure was told to go and may still be on its way to; null while it is moved by hand. */
   private goal: number | null = null;
   private accepted: Scene | null = null;
-  private waiting: Command | null = null;
-  private sending = false;
 
   private constructor(
     private readonly open: (seed: number | null) => ReturnType<typeof openBench>,
@@ -175,7 +174,7 @@ export class BenchStream {
     this.time = frame.time_s;
     this.eyes = frame.eyes;
     this.lockDepth = frame.lock_m;
-    if (!this.waiting && !this.sending) {
+    if (!this.commands.busy) {
       this.targetDepth = frame.target_depth_m;
       // Automatic range turns its own knob.
       if (this.settings?.auto_range && this.settings.range_m !== frame.settings.range_m)
@@ -258,41 +257,22 @@ export class BenchStream {
     this.send({ target_depth_m: depth });
   }
 
-  /** Send a command. While one is on its way, later ones are folded together so that a dragged slider never queues. */
   send(command: Command) {
-    if (this.waiting && (this.waiting.set_hook || this.waiting.twitch || this.waiting.kick)) {
-      if (!command.set_hook) {
-        const { force, rod } = this.waiting;
-        command = { ...command, force, rod };
-      }
-      command = {
-        ...command,
-        set_hook: command.set_hook || this.waiting.set_hook,
-        twitch: command.twitch || this.waiting.twitch,
-        kick: command.kick || this.waiting.kick,
-      };
-    }
     if (command.to_depth_m != null) this.goal = command.to_depth_m;
     else if (command.lift_m_s != null) this.goal = null;
-    const move = command.lift_m_s != null || command.to_depth_m != null;
-    const rest = this.waiting
-      ? move
-        ? { ...this.waiting, lift_m_s: null, to_depth_m: null }
-        : this.waiting
-      : {};
-    this.waiting = { ...rest, ...command };
-    void this.flush();
+    this.commands.send(command);
   }
 
-  private async flush() {
-    if (this.sending || !this.waiting || !this.bench) return;
-    this.sending = true;
-    const command = this.waiting;
-    this.waiting = null;
+  private readonly commands = new Commands<Command>(
+    () => this.bench !== null,
+    (command) => this.post(command),
+  );
+
+  private async post(command: Command) {
     try {
       await ok(
         api.POST("/api/benches/{bench_id}/commands", {
-          params: { path: { bench_id: this.bench.id } },
+          params: { path: { bench_id: this.bench!.id } },
           body: command,
         }),
       );
@@ -302,11 +282,8 @@ export class BenchStream {
       if (problem instanceof Problem && problem.status === 422) {
         this.message = problem.message;
         // What was refused is not how things stand: show the water as the program last took it.
-        if (command.scene) this.scene = this.accepted ?? this.bench.scene;
+        if (command.scene) this.scene = this.accepted ?? this.bench!.scene;
       }
-    } finally {
-      this.sending = false;
-      if (this.waiting) void this.flush();
     }
   }
 

@@ -6,8 +6,7 @@
   import ArrowUp from "@lucide/svelte/icons/arrow-up";
   import Choice from "../../lib/controls/Choice.svelte";
   import HoldButton from "../../lib/controls/HoldButton.svelte";
-  import type { Hand } from "../../lib/live/hand.svelte";
-  import type { BenchStream } from "../../lib/live/stream.svelte";
+  import type { Hand, Rod } from "../../lib/live/hand.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import Tip from "../../lib/rod/Tip.svelte";
   import { depth, length } from "../../lib/units";
@@ -20,10 +19,10 @@
     lure,
     blind,
   }: {
-    stream: BenchStream;
+    stream: Rod;
     hand: Hand;
-    scene: Scene;
-    lure: LureFields;
+    scene: Pick<Scene, "bottom_depth_m" | "face_depth_m">;
+    lure: Pick<LureFields, "name">;
     /** Whether how deep the water is must be found out. */
     blind: boolean;
   } = $props();

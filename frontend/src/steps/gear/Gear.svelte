@@ -96,8 +96,8 @@
   const removeUnit = (one: Unit) =>
     attempt(async () => {
       const gone = await ok(api.DELETE("/api/units/{unit_id}", { params: { path: { unit_id: one.id } } }));
-      undo.kept(`${one.name} is removed.`, gone, () => world.loadGear());
       if (unit?.id === one.id) unit = null;
+      await undo.kept(`${one.name} is removed.`, gone, () => world.loadGear());
       return "";
     });
 
@@ -238,8 +238,8 @@
   const removeLure = (id: number, name: string) =>
     attempt(async () => {
       const gone = await ok(api.DELETE("/api/lures/{lure_id}", { params: { path: { lure_id: id } } }));
-      undo.kept(`${name} is removed.`, gone, () => world.loadGear());
       lure = null;
+      await undo.kept(`${name} is removed.`, gone, () => world.loadGear());
       return "";
     });
 

@@ -172,14 +172,16 @@
     try {
       const { id, name } = stored;
       const gone = await ok(api.DELETE("/api/holes/{hole_id}", { params: { path: { hole_id: id } } }));
-      undo.kept(`${name} is removed.`, gone, async () => {
+      const off = () => {
+        world.holes = world.holes.filter((one) => one.id !== id);
+        world.go("hole", world.holes[0]?.id ?? null);
+        if (world.holes.length === 0) adding = true;
+      };
+      await undo.kept(`${name} is removed.`, gone, off, async () => {
         await world.load();
         world.go("hole", world.holes.find((one) => one.name === name)?.id ?? null);
         adding = false;
       });
-      world.holes = world.holes.filter((one) => one.id !== stored.id);
-      world.go("hole", world.holes[0]?.id ?? null);
-      if (world.holes.length === 0) adding = true;
     } catch (problem) {
       said = words(problem);
     }

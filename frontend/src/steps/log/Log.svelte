@@ -60,7 +60,7 @@
     try {
       const params = { path: { strike_id: strike.id } };
       const gone = await ok(api.DELETE("/api/strikes/{strike_id}", { params }));
-      undo.kept(`Strike ${number.get(strike.id)} is removed.`, gone, () => world.loadStrikes());
+      await undo.kept(`Strike ${number.get(strike.id)} is removed.`, gone, () => world.loadStrikes());
       said = "";
     } catch (problem) {
       said = words(problem);

@@ -13,6 +13,7 @@
   import { world } from "../../lib/world.svelte";
   import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
+  import StillFan from "../../lib/fan/StillFan.svelte";
   import StillTurn from "../../lib/turning/StillTurn.svelte";
   import Truth from "./Truth.svelte";
 
@@ -132,7 +133,7 @@
     <div class="wait"><Trouble words={trouble} /><Waiting {wait} words="Filling the hole with water" /></div>
     {#if trouble}<button onclick={leave}>Back</button>{/if}
   {:else}
-    <div class="pictures" class:two={drill.clips.length + drill.sweeps.length > 1}>
+    <div class="pictures" class:two={drill.clips.length + drill.sweeps.length + drill.fans.length > 1}>
       {#each drill.sweeps as picture, i (i)}
         <figure class="turning">
           <StillTurn
@@ -144,6 +145,19 @@
             )}"
           />
           {#if picture.caption}<figcaption>{picture.caption}</figcaption>{/if}
+        </figure>
+      {/each}
+      {#each drill.fans as film, i (i)}
+        <figure class="turning">
+          <StillFan
+            {film}
+            label="Picture{film.caption ? `, ${film.caption}` : ''}: {sentence(
+              drill.question.text,
+              drill.question.values,
+              prefs.system,
+            )}"
+          />
+          {#if film.caption}<figcaption>{film.caption}</figcaption>{/if}
         </figure>
       {/each}
       {#each drill.clips as clip, i (i)}
@@ -249,7 +263,12 @@
   }
 
   .turning figcaption {
-    order: -1;
+    grid-row: 1;
+  }
+
+  /* With a caption or without, the picture has the room. */
+  .turning > :global(:not(figcaption)) {
+    grid-row: 2;
   }
 
   figure.truly {

@@ -3,8 +3,10 @@
   import { api, ok, words } from "../../lib/api/client";
   import type { Cover } from "../../lib/api/types";
   import Trouble from "../../lib/controls/Trouble.svelte";
+  import Waiting from "../../lib/controls/Waiting.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { area, trim, way } from "../../lib/units";
+  import { Wait } from "../../lib/wait.svelte";
   import { search } from "./search.svelte";
   import { clockOf, paces } from "./words";
 
@@ -14,6 +16,7 @@
     twelve,
   }: { lake: { id: number; name: string }; at: { east: number; north: number }; twelve: number } = $props();
 
+  const wait = new Wait();
   let cover: Cover | null = $state.raw(null);
   let trouble = $state("");
 
@@ -31,7 +34,7 @@
         return;
       }
       const body = { shore: ring, look_radius_m: search.lookRadius, cone_radius_m: search.seenRadius };
-      cover = await ok(api.POST("/api/search/fewer-holes", { body }));
+      cover = await wait.during((headers) => ok(api.POST("/api/search/fewer-holes", { body, headers })));
     } catch (problem) {
       trouble = words(problem);
     }
@@ -67,8 +70,9 @@
     </ul>
     <p class="soft">The nearest places to look from next. Thin ice is on the Trip's map: walk round it.</p>
   {:else}
-    <button onclick={plan}>How many looks cover the lake</button>
+    <button onclick={plan} disabled={wait.busy}>How many looks cover the lake</button>
   {/if}
+  <Waiting {wait} words="Laying looks over the lake" />
   <Trouble words={trouble} />
 </section>
 

@@ -4,7 +4,20 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, way } from "../../lib/units";
 
-  let { truth, far }: { truth: LookTruth; far: number } = $props();
+  let {
+    truth,
+    far,
+    aim = null,
+  }: {
+    truth: LookTruth;
+    far: number;
+    /** Where a fan looks, and how thick it is [degrees]. */
+    aim?: { deg: number; thick: number } | null;
+  } = $props();
+  const edge = (deg: number) => {
+    const rad = (deg * Math.PI) / 180;
+    return `${far * Math.sin(rad)} ${-far * Math.cos(rad)}`;
+  };
 
   const NAMES = { school: "school", hunters: "hunters", single: "single fish" } as Record<string, string>;
   const reach = $derived(far * 1.15);
@@ -19,6 +32,12 @@
     aria-label="The water from above, as it truly is"
   >
     <circle r={far} class="seen" />
+    {#if aim}
+      <path
+        d="M0 0L{edge(aim.deg - aim.thick / 2)}A{far} {far} 0 0 1 {edge(aim.deg + aim.thick / 2)}Z"
+        class="fan"
+      />
+    {/if}
     {#each truth.lines as line, k (k)}
       {#if near(line.line)}<path d={path(line.line)} class="line" />{/if}
     {/each}
@@ -99,6 +118,11 @@
 
   .fish {
     fill: var(--pine);
+  }
+
+  .fan {
+    fill: var(--action);
+    opacity: 0.28;
   }
 
   .hole {

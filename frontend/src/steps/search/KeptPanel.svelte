@@ -14,10 +14,15 @@
     twelve,
   }: { lake: { id: number; name: string }; at: { east: number; north: number }; twelve: number } = $props();
 
-  const KINDS = ["timber", "brush", "boulder", "rock pile", "crib", "weed edge"] as const;
+  const KINDS = ["timber", "brush", "boulder", "rock pile", "crib", "weed edge", "school seen"] as const;
   const THIN_ICE = new Set<string>(["spring", "inlet", "pressure ridge"]);
   const FURTHEST_M = 1000;
-  let kind: (typeof KINDS)[number] = $state("timber");
+  let kind: (typeof KINDS)[number] = $state("school seen");
+  // What swims is offered as a school seen, what stands as one of the things that do.
+  $effect(() => {
+    const first = search.touched?.kinds[0]?.kind;
+    if (first) kind = first === "standing" ? "timber" : "school seen";
+  });
   let note = $state("");
   let said = $state("");
   let trouble = $state("");

@@ -1,18 +1,20 @@
 <script lang="ts">
   // What was touched: what it can be and why, where it lies along the ice, and what to do with it.
+  import type { Fix } from "../../lib/api/types";
   import { search } from "./search.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence, trim, way } from "../../lib/units";
-  import { between, clockOf, compassOf, paces } from "./words";
+  import { between, clockOf, compassOf, KINDS, paces } from "./words";
 
-  let { twelve }: { twelve: number } = $props();
+  let {
+    twelve,
+    mark = null,
+  }: {
+    twelve: number;
+    /** Searching for real: marks it as a school. */
+    mark?: ((fix: Fix) => void) | null;
+  } = $props();
 
-  const NAMES = {
-    school: "A school",
-    hunters: "Hunters: a few larger ones",
-    "single fish": "A single fish",
-    standing: "Something that stands",
-  } as const;
   const touched = $derived(search.touched);
   const first = $derived(touched?.kinds[0] ?? null);
   const swims = $derived(first !== null && first.kind !== "standing");
@@ -44,7 +46,7 @@
         {#each touched.kinds.filter((one, k) => k === 0 || one.chance >= 0.02) as one, k (one.kind)}
           <li class:first={k === 0}>
             <span class="bar" style:width="{100 * one.chance}%"></span>
-            <strong>{NAMES[one.kind]}</strong>
+            <strong>{KINDS[one.kind]}</strong>
             <span class="figures">{trim(100 * Math.min(one.chance, 0.99), 0)} %</span>
             {#if k === 0}
               <span class="why"
@@ -57,9 +59,15 @@
     {/if}
     {#if touched.fix}
       <div class="button-row">
-        <button class:primary={swims} onclick={() => search.take(touched.fix!)}>
-          {search.fixes.length === 0 ? "Follow it: first fix" : `Same school: fix ${search.fixes.length + 1}`}
-        </button>
+        {#if mark}
+          <button class:primary={swims} onclick={() => mark(touched.fix!)}>Mark it: a school</button>
+        {:else}
+          <button class:primary={swims} onclick={() => search.take(touched.fix!)}>
+            {search.fixes.length === 0
+              ? "Follow it: first fix"
+              : `Same school: fix ${search.fixes.length + 1}`}
+          </button>
+        {/if}
       </div>
     {:else}
       <p>There is no mark. Touch one, or turn the gain up.</p>

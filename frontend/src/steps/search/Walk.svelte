@@ -4,8 +4,18 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { paces } from "./words";
 
-  let { away, takes, arrive, back }: { away: number; takes: number; arrive: () => void; back: () => void } =
-    $props();
+  let {
+    away,
+    takes,
+    arrive,
+    back,
+  }: {
+    away: number;
+    takes: number;
+    arrive: () => void;
+    /** Null where one has set out for good. */
+    back: (() => void) | null;
+  } = $props();
 
   const SHOWN_S = 8;
   let gone = $state(0);
@@ -35,7 +45,7 @@
   </p>
   <div class="button-row">
     <button class="primary" onclick={arrive}>Be there now</button>
-    <button onclick={back}>Stay here</button>
+    {#if back}<button onclick={back}>Stay here</button>{/if}
   </div>
 </section>
 

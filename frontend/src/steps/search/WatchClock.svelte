@@ -4,6 +4,8 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { clock, sentence, trim } from "../../lib/units";
 
+  // Who follows a school has little room: only what the clock says stays in sight, and that at the top.
+  const follows = $derived(search.fixes.length > 0);
   const watch = $derived(search.watch);
   const left = $derived(watch ? Math.max(watch.go_at_s - search.watched, 0) : 0);
 </script>
@@ -22,13 +24,17 @@
     {clock(search.watched)} watched,
     {search.seen === 0 ? "no school" : search.seen === 1 ? "1 school" : `${search.seen} schools`}
   </p>
-  <div class="button-row">
-    <button onclick={() => search.countSeen(1)}>Saw another school</button>
-    <button onclick={() => search.countSeen(-1)} disabled={search.seen === 0}>One less</button>
-  </div>
+  {#snippet count()}
+    <div class="button-row">
+      <button onclick={() => search.countSeen(1)}>Saw another school</button>
+      <button onclick={() => search.countSeen(-1)} disabled={search.seen === 0}>One less</button>
+    </div>
+  {/snippet}
+  {#if !follows}{@render count()}{/if}
   {#if watch}
     <details>
       <summary>Why</summary>
+      {#if follows}{@render count()}{/if}
       <p>{sentence(watch.why.text, watch.why.values, prefs.system)}</p>
       <p class="soft">
         Chance that nobody is here: {trim(100 * watch.nobody_here, 0)} percent. Schools are taken to come by as
@@ -47,6 +53,14 @@
     border-left: 8px solid var(--pine);
     border-radius: 6px;
     background: var(--panel);
+  }
+
+  @media (min-width: 761px) {
+    .clock {
+      position: sticky;
+      top: 0;
+      z-index: 2;
+    }
   }
 
   .go {

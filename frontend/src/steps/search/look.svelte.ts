@@ -1,11 +1,9 @@
 // A look around that goes on: started, listened to, hung anew; the newest picture of every bearing with its age.
-import { api, ok, Problem, words } from "../../lib/api/client";
-import type { Hang, LookTruth, Turned, TurningLook } from "../../lib/api/types";
-import { takePlace } from "../../lib/live/places";
+import { api, ok } from "../../lib/api/client";
+import type { Hang, LookTruth, SearchedGiven, Turned, TurningLook } from "../../lib/api/types";
+import { Pictured } from "../../lib/live/pictured.svelte";
 import { unpack } from "../../lib/picture/history";
 
-const SILENCE_MS = 4000;
-const RETRY_MS = 1500;
 const TRUTH_EVERY_MS = 1000;
 
 /** Which water: made up from a seed, or round a place of a lake. */
@@ -14,13 +12,13 @@ export interface Water {
   lake_id: number | null;
   east_m: number;
   north_m: number;
+  /** A scene to search for real; its truth is not told. */
+  scene?: SearchedGiven["scene"];
 }
 
-export class LookStream {
+export class LookStream extends Pictured<TurningLook, Turned> {
   look: TurningLook | null = $state.raw(null);
   hang: Hang | null = $state.raw(null);
-  message = $state("");
-  live = $state(false);
   /** On the water's own clock [s]. */
   now = $state(0);
   turn = $state(0);
@@ -31,82 +29,44 @@ export class LookStream {
   seen = new Float64Array(0);
   /** The bearing that was looked along last, by its number. */
   newest = 0;
-  /** Called whenever there is something new to paint. */
-  changed: () => void = () => undefined;
+  /** Called when a look begins, at first or again after the stream dropped, and for every part of its picture. */
+  began: (look: TurningLook) => void = () => undefined;
+  went: (frame: Turned) => void = () => undefined;
 
-  private source: EventSource | null = null;
-  private place: (() => void) | null = null;
-  private closed = false;
-  private watchdog: number | undefined;
-  private retry: number | undefined;
   private truths: number | undefined;
   private wantsTruth = false;
+  protected readonly stream = {
+    event: "turned",
+    address: (id: string) => `/api/search/looks/${id}/stream`,
+  };
 
   constructor(
     readonly water: Water,
     private wanted: Hang | null,
     from: number,
+    private pace = 1,
   ) {
+    super();
     this.now = from;
   }
 
-  async start() {
-    try {
-      this.place ??= await takePlace();
-      if (this.closed) return this.place();
-      const seed = this.look?.seed ?? this.water.seed;
-      const body = { ...this.water, seed, start_s: this.now, ...(this.wanted ? { hang: this.wanted } : {}) };
-      const look = await ok(api.POST("/api/search/looks", { body }));
-      if (this.closed) return void this.end(look.id);
-      this.look = look;
-      this.hang = look.hang;
-      this.turnS = look.turn_s;
-      this.levels = new Uint8Array(look.bearings * look.bins);
-      this.seen = new Float64Array(look.bearings).fill(Number.NEGATIVE_INFINITY);
-      this.listen();
-    } catch (problem) {
-      if (this.closed) return;
-      this.message = words(problem);
-      const refused =
-        problem instanceof Problem &&
-        problem.status >= 400 &&
-        problem.status !== 429 &&
-        problem.status !== 503;
-      if (!refused) this.retry = window.setTimeout(() => void this.start(), RETRY_MS);
-    }
+  protected ask() {
+    const seed = this.look?.seed ?? this.water.seed;
+    const hang = this.wanted ? { hang: this.wanted } : {};
+    const body = { ...this.water, seed, start_s: this.now, pace: this.pace, ...hang };
+    return ok(api.POST("/api/search/looks", { body }));
   }
 
-  private listen() {
-    const source = new EventSource(`/api/search/looks/${this.look!.id}/stream`);
-    this.source = source;
-    source.addEventListener("turned", (event) =>
-      this.take(JSON.parse((event as MessageEvent<string>).data) as Turned),
-    );
-    source.onerror = () => this.again();
-    this.watch();
+  protected took(look: TurningLook) {
+    this.look = look;
+    this.hang = look.hang;
+    this.turnS = look.turn_s;
+    this.levels = new Uint8Array(look.bearings * look.bins);
+    this.seen = new Float64Array(look.bearings).fill(Number.NEGATIVE_INFINITY);
+    this.began(look);
   }
 
-  private watch() {
-    window.clearTimeout(this.watchdog);
-    this.watchdog = window.setTimeout(() => this.again(), SILENCE_MS);
-  }
-
-  /** The stream dropped: look again at the same water, from the moment that was reached. */
-  private again() {
-    this.source?.close();
-    window.clearTimeout(this.watchdog);
-    window.clearTimeout(this.retry);
-    if (this.closed) return;
-    this.live = false;
-    this.message = "The picture stopped. Reconnecting.";
-    this.retry = window.setTimeout(() => void this.start(), RETRY_MS);
-  }
-
-  private take(frame: Turned) {
-    if (this.closed) return;
-    this.live = true;
-    this.message = "";
-    this.watch();
+  protected show(frame: Turned) {
     const bins = this.look!.bins;
     // Hung anew it is another picture.
     const { range_m, depth_m, gain_db } = frame.hang;
@@ -125,7 +85,7 @@ export class LookStream {
     this.now = frame.now_s;
     this.turn = frame.turn;
     this.turnS = frame.turn_s;
-    this.changed();
+    this.went(frame);
   }
 
   private path = () => ({ path: { look_id: this.look!.id } });
@@ -138,9 +98,22 @@ export class LookStream {
       await ok(api.POST("/api/search/looks/{look_id}/hang", { params: this.path(), body: this.wanted }));
   }
 
+  /** Let the water go `pace` times as fast as life. */
+  async goFaster(pace: number) {
+    this.pace = pace;
+    if (this.look)
+      await ok(api.POST("/api/search/looks/{look_id}/pace", { params: this.path(), body: { pace } }));
+  }
+
   async thing(bearing_deg: number, range_m: number, fish_depth_m: number | null) {
     const query = { bearing_deg, range_m, fish_depth_m: fish_depth_m ?? undefined };
     return ok(api.GET("/api/search/looks/{look_id}/thing", { params: { ...this.path(), query } }));
+  }
+
+  /** All that the picture shows, each thing once. */
+  async things() {
+    const { things } = await ok(api.GET("/api/search/looks/{look_id}/things", { params: this.path() }));
+    return things;
   }
 
   /** Show the truth beside the picture, or hide it. */
@@ -159,19 +132,12 @@ export class LookStream {
     this.truths = window.setInterval(() => void ask(), TRUTH_EVERY_MS);
   }
 
-  private end(id: string) {
-    return ok(api.DELETE("/api/search/looks/{look_id}", { params: { path: { look_id: id } } })).catch(
-      () => undefined,
-    );
+  protected end(id: string) {
+    return ok(api.DELETE("/api/search/looks/{look_id}", { params: { path: { look_id: id } } }));
   }
 
-  close() {
-    this.closed = true;
-    window.clearTimeout(this.watchdog);
-    window.clearTimeout(this.retry);
+  override close() {
     window.clearInterval(this.truths);
-    this.source?.close();
-    if (this.look) void this.end(this.look.id);
-    this.place?.();
+    super.close();
   }
 }

@@ -4,7 +4,7 @@ import { constants } from "../../lib/api/limits";
 import type { Course, Drilling, Fix, Thing, Watch } from "../../lib/api/types";
 import { latest } from "../../lib/latest";
 import { world } from "../../lib/world.svelte";
-import type { Water } from "./look.svelte";
+import type { LookStream, Water } from "./look.svelte";
 
 const KEPT = "hollow-glint search";
 export const RANGES_M = [10, 15, 20, 25, 30, 40] as const;
@@ -55,6 +55,9 @@ interface Touched extends Thing {
   bearing: number;
   range: number;
 }
+
+/** How one searches: round in made-up water or by hand on the ice, ahead with the fan, or for real. */
+export type Place = "water" | "hand" | "ahead" | "real";
 
 /** Where one looks from: a place of a lake, or, without one, water of its own. */
 export interface LookOut {
@@ -110,6 +113,13 @@ class Search {
     this.watch = null;
     this.forget();
     this.watchedAt = Number.NEGATIVE_INFINITY;
+  }
+
+  /** What a picture shows is what is reckoned with; by hand, what one's own unit shows. */
+  reckonWith(look: LookStream | null) {
+    this.head = look?.hang?.depth_m ?? this.own.head_m;
+    this.bottom = look?.look?.bottom_depth_m ?? this.own.bottom_m;
+    this.range = look?.hang?.range_m ?? this.own.range_m;
   }
 
   forget() {

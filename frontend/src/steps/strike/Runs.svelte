@@ -42,8 +42,7 @@
   async function forget(run: Run) {
     try {
       const gone = await ok(api.DELETE("/api/runs/{run_id}", { params: { path: { run_id: run.id } } }));
-      undo.kept(`The run of ${when(run.started_at)} is removed.`, gone, load);
-      await load();
+      await undo.kept(`The run of ${when(run.started_at)} is removed.`, gone, load);
     } catch (problem) {
       trouble = words(problem);
     }

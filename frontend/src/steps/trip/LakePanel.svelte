@@ -127,7 +127,7 @@
       const removed = await ok(
         api.DELETE(ADDRESS[what], { params: { path: { lake_id: lake.id, row_id: id } } }),
       );
-      undo.kept(`${called} is removed.`, removed, () => trip.groundChanged());
+      await undo.kept(`${called} is removed.`, removed, () => trip.groundChanged());
     });
 
   const unplace = (hole_id: number, name: string) =>
@@ -137,15 +137,15 @@
           params: { path: { lake_id: lake.id, hole_id } },
         }),
       );
-      undo.kept(`${name} is off the map; the hole stays.`, removed, () => trip.groundChanged());
+      await undo.kept(`${name} is off the map; the hole stays.`, removed, () => trip.groundChanged());
     });
 
   const removeLake = () =>
     attempt(async () => {
+      const { name } = lake; // which is no more once it is off the page
       const removed = await ok(api.DELETE("/api/lakes/{lake_id}", { params: params() }));
-      undo.kept(`${lake.name} is removed.`, removed, () => trip.load());
       trip.lake = null;
-      await trip.load();
+      await undo.kept(`${name} is removed.`, removed, () => trip.load());
     });
 
   const typed = $derived(

@@ -82,8 +82,7 @@
       const removed = await ok(
         api.DELETE("/api/batteries/{row_id}", { params: { path: { row_id: battery.id } } }),
       );
-      undo.kept(`${battery.name} is removed.`, removed, () => trip.loadKit());
-      await trip.loadKit();
+      await undo.kept(`${battery.name} is removed.`, removed, () => trip.loadKit());
     });
 
   /** What the volts that are typed mean: how full, and for how long in this cold. */

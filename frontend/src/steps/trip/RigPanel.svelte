@@ -60,7 +60,7 @@
   const remove = (item: GearItem) =>
     attempt(async () => {
       const removed = await ok(api.DELETE("/api/rig/{row_id}", { params: { path: { row_id: item.id } } }));
-      undo.kept(`${item.name} is removed.`, removed, () => trip.loadKit());
+      await undo.kept(`${item.name} is removed.`, removed, () => trip.loadKit());
     });
 
   const STATE = { passed: "passed", failed: "failed, not retested", "not made": "not made yet" } as const;

@@ -124,16 +124,20 @@ class Trip {
     this.day = version === 0 ? { ...day, utc_offset_min: -new Date().getTimezoneOffset() } : day;
   }
 
+  private readonly askGround = latest(() =>
+    Promise.all([
+      ok(api.GET("/api/lakes/{lake_id}", { params: this.params() })),
+      ok(api.GET("/api/lakes/{lake_id}/things", { params: this.params() })),
+    ]),
+  );
+
   /** Soundings, structures, ice or holes changed: the map mends itself. */
   async groundChanged() {
     if (!this.lake) return;
-    const lake = this.lake;
     try {
-      const [fresh, things] = await Promise.all([
-        ok(api.GET("/api/lakes/{lake_id}", { params: this.params() })),
-        ok(api.GET("/api/lakes/{lake_id}/things", { params: this.params() })),
-      ]);
-      if (this.lake.id !== lake.id) return;
+      const answer = await this.askGround();
+      if (!answer || answer[0].id !== this.lake.id) return;
+      const [fresh, things] = answer;
       this.lake = fresh;
       this.lakes = this.lakes.map((one) => (one.id === fresh.id ? fresh : one));
       this.things = things;

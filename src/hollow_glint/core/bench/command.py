@@ -18,10 +18,9 @@ DownTo = Annotated[float | None, Span(0.0, DEEPEST_M, "m")]
 
 
 @dataclass(frozen=True)
-class Command:
-    """One thing the angler does. Only what is given changes."""
+class HandCommand:
+    """One thing the angler does with line, rod or eyes, whatever unit looks on. Only what is given changes."""
 
-    settings: Annotated[Settings | None, doc("New knob positions")] = None
     lift_m_s: Annotated[
         float | None, Span(-FASTEST, FASTEST, "m/s"), doc("Hand speed, upwards positive, kept until changed; 0 holds")
     ] = None
@@ -31,9 +30,16 @@ class Command:
     set_hook: Annotated[bool, doc("Set the hook")] = False
     force: Annotated[str, OneOf(SWEEPS), doc("How hard the hook is set")] = "firm"
     rod: Annotated[str, OneOf(RODS), doc("The rod whose hook is set: the one in hand, or the dead stick")] = "jig"
-    scene: Annotated[Scene | None, doc("The water as it is from now on: hang it anew, let the evening come")] = None
-    kick: Annotated[bool, doc("Automatic range looks for the bottom anew, from the smallest range up")] = False
     target_depth_m: Annotated[DownTo, doc("The aim line below the surface; 0 takes it away")] = None
 
     def __post_init__(self) -> None:
         check_fields(self)
+
+
+@dataclass(frozen=True)
+class Command(HandCommand):
+    """One thing the angler does with hand, eyes or the Bench's unit."""
+
+    settings: Annotated[Settings | None, doc("New knob positions")] = None
+    scene: Annotated[Scene | None, doc("The water as it is from now on: hang it anew, let the evening come")] = None
+    kick: Annotated[bool, doc("Automatic range looks for the bottom anew, from the smallest range up")] = False

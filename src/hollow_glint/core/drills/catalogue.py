@@ -8,11 +8,13 @@ from zlib import crc32
 import numpy as np
 
 from ..checks import InputError
-from . import fish, marks, sweeps, water
+from . import fans, fish, marks, sweeps, water
 from .drill import LEVELS, Drill, DrillKind
 
 # By key, in the order in which they are best learned.
-KINDS: dict[str, DrillKind] = {one.key: one for one in (*marks.KINDS, *water.KINDS, *fish.KINDS, *sweeps.KINDS)}
+KINDS: dict[str, DrillKind] = {
+    one.key: one for one in (*marks.KINDS, *water.KINDS, *fish.KINDS, *sweeps.KINDS, *fans.KINDS)
+}
 
 
 def drill(kind: str, level: int, seed: int) -> Drill:

@@ -1,7 +1,7 @@
 """A drill: a clip from the model, a question that the picture alone answers, the truth, and the reason.
 
-Each kind of question is a function in `marks`, `water`, `fish` or `sweeps` that builds one from a generator and a level, 1 plain
-to 3 hard; no two are alike. `catalogue` lists them.
+Each kind of question is a function in `marks`, `water`, `fish`, `sweeps` or `fans` that builds one from a generator and a
+level, 1 plain to 3 hard; no two are alike. `catalogue` lists them.
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ import numpy as np
 
 from ..checks import InputError, number
 from ..wording import Sentence
+from .fan_film import FanFilm
 from .film import Clip
 from .sweep_picture import SweepPicture
 
@@ -42,7 +43,7 @@ class Drill:
     """One question.
 
     question    what is asked, with {names} for values
-    clips       one, or two side by side; none where `sweeps` has pictures that turn, one or two
+    clips       one, or two side by side; none where `sweeps` or `fans` has one or two instead
     choices     what can be chosen; none when the picture is to be pointed at
     right       key of the right choice, "" when pointing
     target_m    least and most range [m from the face] that is right when pointing
@@ -61,6 +62,7 @@ class Drill:
     target_m: tuple[float, float] | None = None
     stop_s: float | None = None
     sweeps: tuple[SweepPicture, ...] = ()
+    fans: tuple[FanFilm, ...] = ()
     kind: str = ""
     level: int = 1
     seed: int = 0

@@ -17,10 +17,12 @@ SetCameTo = Literal[
     "hooked", "too early", "too late", "nothing there", "only nipped", "torn out", "too soft", "line parted",
     "already on",
 ]  # fmt: skip
+# What the person beside one does.
+Beside = Literal["bite beside you", "landed beside you"]
 # Besides: marks that touch, a fish that is gone, what an angler feels of a set in a run, and what ends something, a
 # strike that is in the log at last.
 EventKind = Literal[
-    FishDid, SetCameTo, "bite on the stick", "gone", "marks touching", "nothing on", "came off", "aim met",
+    FishDid, SetCameTo, Beside, "bite on the stick", "gone", "marks touching", "nothing on", "came off", "aim met",
     "run over", "strike kept",
 ]  # fmt: skip
 FishMood = Literal["passing", "curious", "following", "mouthing", "hooked", "put off"]

@@ -24,6 +24,7 @@ from .states import CURIOUS, FOLLOWING, HOOKED, MOUTHING, NIP, PASSING, PUT_OFF,
 from .stimulus import LureStimulus, between
 from .traits import EVERY
 
+MOST_LURES = 3  # the angler's, a dead stick, and the jig of whoever sits beside
 LUCK = 10  # draws a fish uses at every step, whatever it does: what one decides never shifts another's luck
 SWIMS_UP_M_S = 0.12  # with the lure in its mouth, where a bite shows as slack line. Invented
 PLAYED_S = 4.0  # a hooked fish is landed after this
@@ -33,7 +34,7 @@ class Visitors(FishPresent):
     """The fish that have come, and what they do with what their lures do."""
 
     def step(self, lures: Sequence[LureStimulus], dt: float) -> list[FishAct]:
-        """The fish `dt` [s] later and what they did; `lures` is the angler's and, if there is one, the dead stick."""
+        """The fish `dt` [s] later and what they did; `lures` is the angler's and, where there are any, others."""
         if self.count == 0:
             lures[0].spend_news()
             return []
@@ -211,12 +212,12 @@ class Visitors(FishPresent):
         # One hooked fish has the lure to itself; so has one that mouths it.
         free = np.ones(self.count, dtype=bool)
         if not self.alone:
-            for k in range(2):
+            for k in range(MOST_LURES):
                 if ((self.mood >= MOUTHING) & (self.mood <= HOOKED) & (self.at == k)).any():
                     free &= self.at != k
         bites = touching & free & (luck[6] < per_s * dt)
         if not self.alone:
-            for k in range(2):
+            for k in range(MOST_LURES):
                 rest = np.flatnonzero(bites & (self.at == k))[1:]
                 bites[rest] = False
         if not bites.any():

@@ -51,13 +51,28 @@ class Asked(Protocol):
     def rod(self) -> str: ...
 
 
+class Beside(Protocol):
+    """The jig of a person beside: where its hole is from the angler's [m], how large it is [m], how deep when."""
+
+    @property
+    def x_m(self) -> float: ...
+    @property
+    def y_m(self) -> float: ...
+    @property
+    def size_m(self) -> float: ...
+    def depth_at(self, time_s: float) -> float: ...
+
+
+THEY_WAIT_S = 0.7  # after the bite, until the person beside sets the hook. Invented
+
+
 class Striking:
     """Hand, lure and fish over one hole. `move` it a step at a time; read its public fields between steps.
 
     schedule    who comes, in order of time; None lets chance send `scene.visitors` at most at once
     """
 
-    def __init__(
+    def __init__(  # noqa: PLR0913 - all that a start is made of
         self,
         scene: Scene,
         lure: Lure,
@@ -66,6 +81,7 @@ class Striking:
         rng: np.random.Generator,
         lure_depth_m: float | None = None,
         schedule: Sequence[Newcomer] | None = None,
+        beside: Beside | None = None,
     ) -> None:
         self.scene = scene
         self.lure = lure
@@ -85,6 +101,8 @@ class Striking:
         self.visitors = Visitors(day, scene.clarity, scene.hour, scene.bottom_depth_m, rng)
         self._sensed = LureStimulus(self.hang_m, lure.size_m, lure.parted_m)
         self._stick = self._dead_stick()
+        self._beside = beside
+        self._theirs: LureStimulus | None = None
         self._schedule = None if schedule is None else deque(schedule)
         self._first: Newcomer | None = None
         self._next_fish_s = FIRST_FISH_S
@@ -218,10 +236,12 @@ class Striking:
         lures = [sensed] if self._stick is None else [sensed, self._stick]
         if self._stick is not None:
             self._stick.move(self._stick.depth_m, dt, False, self.scene.bottom_depth_m)
+        if self._beside is not None:
+            lures.append(self._move_theirs(self._beside, time_s, dt))
         did = visitors.step(lures, dt)
-        events = [self._event(one) for one in did]
+        events = [told for one in did if (told := self._event(one)) is not None]
         for one in did:
-            if one.kind == "let go":
+            if one.kind == "let go" and not self._is_theirs(one):
                 self._let_go_s, self._let_go_m = time_s, one.length_m
         carried = self._holding(0)
         if carried is not None and visitors.mood[carried] == MOUTHING:
@@ -242,9 +262,32 @@ class Striking:
                 self._next_fish_s = time_s + float(self._luck.uniform(*NEXT_FISH_S))
         return events
 
-    def _event(self, did: FishAct) -> Event:
+    @property
+    def _their_number(self) -> int:
+        return 1 if self._stick is None else 2
+
+    def _is_theirs(self, did: FishAct) -> bool:
+        """Whether a fish did it at the jig of whoever sits beside."""
+        return self._beside is not None and bool(self.visitors.at[did.fish] == self._their_number)
+
+    def _move_theirs(self, beside: Beside, time_s: float, dt: float) -> LureStimulus:
+        """The other's jig moved on, and the hook set when a fish has had it for a moment."""
+        depth = beside.depth_at(time_s)
+        if self._theirs is None:
+            self._theirs = LureStimulus(depth, beside.size_m)
+            self._theirs.x, self._theirs.y = beside.x_m, beside.y_m
+        k = self._holding(self._their_number)
+        if k is not None and self.visitors.mood[k] == MOUTHING and self.visitors.watched_s[k] > THEY_WAIT_S:
+            self.visitors.hook(k)
+        self._theirs.move(depth, dt, False, self.scene.bottom_depth_m)
+        return self._theirs
+
+    def _event(self, did: FishAct) -> Event | None:
         visitors = self.visitors
         kind: EventKind = did.kind
+        if self._is_theirs(did):  # of a fish at their jig one is told what they would cry out
+            theirs: EventKind | None = {"bite": "bite beside you", "landed": "landed beside you"}.get(did.kind)  # type: ignore[assignment]
+            return None if theirs is None else Event(theirs, did.depth_m, did.length_m, 0.0, visitors.species[did.fish])
         if kind == "bite":
             kind = "bite" if visitors.at[did.fish] == 0 else "bite on the stick"
             return Event(kind, did.depth_m, did.length_m, how=BITES[int(did.number)])
@@ -265,7 +308,7 @@ class Striking:
         one_of("force", force, tuple(rod.SWEEPS))
         at = RODS.index(one_of("rod", which, RODS))
         v = self.visitors
-        k = self._holding(at)
+        k = self._holding(at) if at == 0 or self._stick is not None else None
         depth = self.lure_depth_m if at == 0 else (self.stick_depth_m or 0.0)
         if k is not None and v.mood[k] == HOOKED:
             return Event("already on", depth)

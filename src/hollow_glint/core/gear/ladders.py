@@ -104,3 +104,11 @@ FOR_COLOUR_BLINDNESS = _ladder(
     "#0a1626 #18345b #365686 #657aa0 #a2a096 #d5c885 #fff2a8",
 )  # fmt: skip
 SHIPPED = (SIX_STEP, THREE_STEP, HIDE_WEAKEST, EXTRA_ABOVE, EXTRA_BELOW, FOR_COLOUR_BLINDNESS)
+
+# Weak echoes in one hue and strong ones in another, for a picture in which one looks for what stands out. Even in
+# lightness as the others are.
+TWO_ENDED = _ladder(
+    "Two ends", (0, 1, 2, 3, 4, 5), SIX_WORDS,
+    "#f3f7f6 #c3ccdc #8fa4c3 #537eaf #943a17 #5d220a #2b0b02",
+    "#0b1822 #11394e #205d7c #3c83aa #d79453 #efc2a1 #fcf3ee",
+)  # fmt: skip

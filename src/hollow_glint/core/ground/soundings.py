@@ -10,7 +10,7 @@ from ..fields import OneOf, Span, Text, check_fields, doc
 
 How = Literal["drilled hole", "lead line", "sonar", "typed in"]
 StructureKind = Literal[
-    "timber", "brush", "boulder", "rock pile", "crib", "weed edge", "spring", "inlet", "pressure ridge"
+    "timber", "brush", "boulder", "rock pile", "crib", "weed edge", "school seen", "spring", "inlet", "pressure ridge"
 ]
 # What is thin or moving ice, wherever it stands: places that a plan warns of. Public safety advice in general.
 THIN_ICE: tuple[StructureKind, ...] = ("spring", "inlet", "pressure ridge")
@@ -34,7 +34,7 @@ class Sounding:
 
 @dataclass(frozen=True)
 class Structure:
-    """Something on the bed or in the ice, with a note."""
+    """Something on the bed or in the ice, or where a school was seen, with a note."""
 
     east_m: Annotated[float, Span(-FAR_M, FAR_M, "m")]
     north_m: Annotated[float, Span(-FAR_M, FAR_M, "m")]

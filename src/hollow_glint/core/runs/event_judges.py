@@ -211,6 +211,8 @@ JUDGES: dict[EventKind, Callable[[Judge, int, Event], None] | None] = {
     "line parted": _line_parted,
     "already on": None,
     "bite on the stick": _bite_on_the_stick,
+    "bite beside you": None,  # nobody sits beside one in a run
+    "landed beside you": None,
     "gone": None,
     "marks touching": None,
     "nothing on": None,

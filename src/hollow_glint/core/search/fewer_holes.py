@@ -48,7 +48,14 @@ def cover(shore: Sequence[tuple[float, float]], look_radius_m: float, cone_radiu
     least = basin.area / (np.pi * look_radius_m**2)
     if least > MOST_LOOKS:
         raise InputError(f"shore encloses {basin.area / 1e4:.0f} ha: accepted is what {MOST_LOOKS} looks can cover")
-    looks = min((_lattice(basin, look_radius_m, i, j) for i in range(OFFSETS) for j in range(OFFSETS)), key=len)
+    tried = sorted((_lattice(basin, look_radius_m, i, j) for i in range(OFFSETS) for j in range(OFFSETS)), key=len)
+    looks: Array | None = None
+    for lattice in tried:  # what is in nobody's sight is dear to find: only where it can still be the fewest
+        if looks is not None and len(lattice) >= len(looks):
+            break
+        whole = np.concatenate([lattice, _left_out(basin, lattice, look_radius_m)])
+        looks = whole if looks is None or len(whole) < len(looks) else looks
+    assert looks is not None
     return Cover(_in_order(looks), _blind(float(basin.area), cone_radius_m), float(basin.area))
 
 
@@ -81,7 +88,7 @@ def _lattice(basin: shapely.Polygon, radius_m: float, i: int, j: int) -> Array:
         middle = shapely.minimum_bounding_circle(part).centroid
         middle = middle if basin.contains(middle) else shapely.shortest_line(part, middle).interpolate(0.0)
         kept[k] = middle.x, middle.y
-    return np.asarray(np.concatenate([kept, _left_out(basin, kept, radius_m)]))
+    return np.asarray(kept)
 
 
 def _left_out(basin: shapely.Polygon, looks: Array, radius_m: float) -> Array:

@@ -40,7 +40,8 @@ class Look:
         """Start at `start_s` [s] on the patch's clock."""
         self.patch, self.head, self.hang = patch, head, hang
         self.time_s = self._next_s = start_s
-        self._rng = rng
+        # The same pings show the same picture however long the steps are: so a look can be gone through again.
+        self._rng, self._flicker = rng, rng.spawn(1)[0]
         self._pings = 0
         self.levels = np.zeros((BEARINGS, BINS), dtype=np.uint8)
         self.before = np.zeros_like(self.levels)
@@ -109,7 +110,8 @@ class Look:
         if count:
             # The head's mark may stand off north: what it takes for a bearing is another in the water.
             off = round(self.hang.off_deg / 360.0 * BEARINGS)
-            level = heard(self.patch, self.head, self.hang, (which + off) % BEARINGS, time_s, self._rng, self.still)
+            truly = (which + off) % BEARINGS
+            level = heard(self.patch, self.head, self.hang, truly, time_s, self._rng, self.still, self._flicker)
             shown = painted(level, self.still, self.hang)
             self._keep(which, time_s, shown)
         else:

@@ -72,32 +72,71 @@ def _leg(rng: np.random.Generator | None) -> float:
     return LASTS_S if rng is None else float(rng.uniform(60.0, 240.0))
 
 
-def made_group(kind: GroupKind, passing: Passing, patch_depth_m: float, rng: np.random.Generator, turns: bool) -> Group:
-    """A group of a kind on a way, of fish that live at such a depth."""
+@dataclass(frozen=True)
+class Roaming:
+    """A way about a ground: within `reach_m` of its middle [m], at such a speed, for as long as fish have a way."""
+
+    east_m: float
+    north_m: float
+    reach_m: float
+    speed_m_s: float
+
+    def way(self, rng: np.random.Generator | None = None, straight_s: float = 0.0) -> tuple[Floats, Floats]:
+        """Times [s] and corners [m], from one place of the ground to another. Raises ValueError without a generator."""
+        if rng is None:
+            raise ValueError("a way about a ground needs chance: a generator is accepted")
+        times, corners = [STARTS_S - straight_s], [self._somewhere(rng)]
+        while times[-1] < LASTS_S:
+            there = self._somewhere(rng)
+            if (far := float(np.hypot(*(there - corners[-1])))) > self.reach_m / 3.0:
+                times.append(times[-1] + far / self.speed_m_s)
+                corners.append(there)
+        return np.array(times), np.array(corners)
+
+    def _somewhere(self, rng: np.random.Generator) -> Floats:
+        side, away = rng.uniform(0.0, 2.0 * np.pi), self.reach_m * np.sqrt(rng.uniform())
+        return np.array([self.east_m + away * np.sin(side), self.north_m + away * np.cos(side)])
+
+
+def made_group(
+    kind: GroupKind,
+    goes: Passing | Roaming,
+    patch_depth_m: float,
+    rng: np.random.Generator,
+    turns: bool = True,
+    of: Sequence[str] = (),
+) -> Group:
+    """A group of a kind on a way, of fish that live at such a depth; of one of the species `of` where any are named."""
     kinds, (fewest, most) = SWIMS[kind]
-    species = str(rng.choice(kinds))
+    species = str(rng.choice(list(of) or kinds))
     deep = float(np.clip(rng.uniform(*SPECIES[species].home_share), 0.15, 0.96)) * patch_depth_m
     if kind == "single":  # it hangs about
-        way = (np.array([0.0]), np.array([[passing.east_m, passing.north_m]]))
+        way = (np.array([0.0]), np.array([[goes.east_m, goes.north_m]]))
     else:
-        way = passing.way(rng if turns else None)
+        way = goes.way(rng if turns else None)
     return group_of(kind, species, int(rng.integers(fewest, most + 1)), deep, way, rng)
 
 
-def made_bed(rng: np.random.Generator, half_m: float = HALF_M) -> tuple[Grid, Any]:
-    """A bed with a slope, an edge or two, and stretches of different kinds."""
+SOME_BEDS = ("mud", "silt", "sand", "gravel", "rock")
+
+
+def made_bed(
+    rng: np.random.Generator, half_m: float = HALF_M, kinds: Sequence[str] = SOME_BEDS, edges: int | None = None
+) -> tuple[Grid, Any]:
+    """A bed with a slope, an edge or two unless it is said how many, and stretches of up to three of the `kinds`."""
     axis = np.arange(-half_m, half_m + CELL_M / 2.0, CELL_M)
     east, north = np.meshgrid(axis, axis)
     turn = rng.uniform(0.0, 2.0 * np.pi)
     down = east * np.sin(turn) + north * np.cos(turn)
     base = rng.uniform(5.0, 9.0)
     depth = base + rng.uniform(0.005, 0.04) * down
-    for _ in range(int(rng.integers(0, 3))):  # edges, across the slope
+    for _ in range(int(rng.integers(0, 3)) if edges is None else edges):  # edges, across the slope
         depth += rng.uniform(0.6, 1.6) * np.tanh((down - rng.uniform(-40.0, 40.0)) / rng.uniform(2.5, 8.0))
     for _ in range(4):  # humps and hollows
         x, y, size = rng.uniform(-half_m, half_m), rng.uniform(-half_m, half_m), rng.uniform(8.0, 25.0)
         depth += rng.uniform(-0.8, 0.8) * np.exp(-((east - x) ** 2 + (north - y) ** 2) / (2.0 * size**2))
-    names = [BEDS.index(str(one)) for one in rng.choice(["mud", "silt", "sand", "gravel", "rock"], 3, replace=False)]
+    names = [BEDS.index(str(one)) for one in rng.choice(kinds, min(len(kinds), 3), replace=False)]
+    names += names[:1] * (3 - len(names))
     which = np.full(east.shape, names[0], dtype=np.uint8)
     bend = 8.0 * np.sin(down / 17.0)
     which[east * np.cos(turn) - north * np.sin(turn) + bend > rng.uniform(5.0, 40.0)] = names[1]

@@ -16,19 +16,16 @@ from typing import Annotated
 import numpy as np
 from numpy.typing import NDArray
 
-from ..acoustics import beam, bottom, sonar_equation, targets, water
+from ..acoustics import beam, sonar_equation, targets, water
 from ..checks import Floats
 from ..fields import Span, Text, check_fields, doc
 from ..hole.scene import CLARITY_DB
 from ..sonar.pulse import KERNEL_PULSES, pulse_envelope
-from .patch import BEDS, Patch
+from .lit_bed import lit_bed
+from .patch import Patch
 
 SAMPLES_PER_BIN = 3  # of the bed along a bearing
 NOISE_DB_HZ = 45.0  # thermal noise at some hundred kHz, in a band of 1 Hz [dB re 1 uPa]; Mellen's line, Urick 1983
-STANDS_LIKE = {"timber": "gravel", "brush": "weed carpet", "boulder": "rock", "rock pile": "rock", "crib": "gravel",
-               "weed edge": "weed carpet"}  # fmt: skip
-# What wood and stems return more or less than the bed that they are likened to [dB]. Common practice, no source.
-LOUDER_DB = {"timber": 5.0, "brush": 6.0, "boulder": 6.0, "rock pile": 6.0, "crib": 7.0, "weed edge": 3.0}
 BINS = 512
 BEARINGS = 240
 # Below the source level: an echo so quiet at 1 m lights the first step with the gain at nothing.
@@ -122,26 +119,11 @@ def still(patch: Patch, head: TurningHead, depth_m: float, range_m: float) -> St
     bin_m = range_m / BINS
     r_bins = (np.arange(BINS) + 0.5) * bin_m
     x = (np.arange(BINS * SAMPLES_PER_BIN) + 0.5) * bin_m / SAMPLES_PER_BIN
-    top, looks = _tops(patch, x)
-    z = top - depth_m
-    # Seen is what no nearer thing stands before: the way to it is the flattest so far.
-    flat = np.minimum.accumulate(z / x, axis=1)
-    seen = z / x <= flat + 1e-9
-    r = np.hypot(x, z)
-    fall = np.gradient(z, x, axis=1)
-    # The cosine between the way of the sound and what stands square to the bed.
-    cosine = (z - x * fall) / (r * np.hypot(1.0, fall))
-    incidence = np.arccos(np.clip(cosine, 0.0, 1.0))
-    strength = np.zeros_like(r)
-    for number, (name, louder) in enumerate(_SURFACES):
-        here = looks == number
-        strength[here] = bottom.interface_scattering(
-            bottom.bottom_kind(name), 2.0 * np.pi * head.frequency_hz / c, incidence[here]
-        ) * 10.0 ** (louder / 10.0)
-    pattern = beam.line_amplitude(np.arctan2(z, x) - np.radians(head.tilt_deg), head.down_deg) ** 4
-    area = across * r * (x[1] - x[0]) * np.hypot(1.0, fall)
+    lit = lit_bed(patch, np.radians(bearings()), x, depth_m, 2.0 * np.pi * head.frequency_hz / c)
+    r = lit.range_m
+    pattern = beam.line_amplitude(np.arctan2(lit.down_m, x) - np.radians(head.tilt_deg), head.down_deg) ** 4
     lost = sonar_equation.transmission_loss(np.maximum(r, 0.05), alpha)
-    echo = np.where(seen & (cosine > 0.0), strength * pattern * area, 0.0) * 10.0 ** ((source - 2.0 * lost) / 10.0)
+    echo = lit.strength_m2_rad * across * pattern * 10.0 ** ((source - 2.0 * lost) / 10.0)
     at = (r / bin_m).astype(np.intp)
     inside = at < BINS
     flat_at = (np.arange(BEARINGS)[:, None] * BINS + at)[inside]
@@ -154,30 +136,7 @@ def still(patch: Patch, head: TurningHead, depth_m: float, range_m: float) -> St
     spread = 10.0 ** ((source - 2.0 * sonar_equation.transmission_loss(np.maximum(r_bins, 0.05), alpha)) / 10.0)
     filled = spread * r_bins**2 * across * down * resolution * 10.0 ** (CLARITY_DB[patch.clarity] / 10.0)
     noise = np.full(BINS, 10.0 ** (NOISE_DB_HZ / 10.0) * sonar_equation.noise_bandwidth(head.pulse_s))
-    return Still(bed + filled + noise, noise, flat, x, r_bins, c, alpha, source, envelope)
-
-
-# What sound can meet: the beds, and what stands on them as what it is likened to.
-_SURFACES = [(name, 0.0) for name in BEDS] + [(like, LOUDER_DB[kind]) for kind, like in STANDS_LIKE.items()]
-
-
-def _tops(patch: Patch, x: Floats) -> tuple[Floats, NDArray[np.intp]]:
-    """How deep the topmost thing is along each bearing (BEARINGS, samples) [m], and which surface it has."""
-    turn = np.radians(bearings())[:, None]
-    east, north = x * np.sin(turn), x * np.cos(turn)
-    depth = patch.depth_at(east, north)
-    looks = patch.bed_at(east, north).astype(np.intp)
-    raised = np.zeros_like(depth)
-    for thing in patch.standing:
-        near = (np.abs(east - thing.east_m) < thing.reach_m) & (np.abs(north - thing.north_m) < thing.reach_m)
-        if not near.any():
-            continue
-        up = np.zeros_like(depth)
-        up[near] = thing.raises(east[near], north[near])
-        higher = up > raised
-        raised[higher] = up[higher]
-        looks[higher] = len(BEDS) + list(STANDS_LIKE).index(thing.kind)
-    return np.asarray(np.maximum(depth - raised, 0.05)), looks
+    return Still(bed + filled + noise, noise, lit.horizon, x, r_bins, c, alpha, source, envelope)
 
 
 def _over_the_beam(rows: Floats, head: TurningHead) -> Floats:
@@ -189,7 +148,7 @@ def _over_the_beam(rows: Floats, head: TurningHead) -> Floats:
     return np.asarray(sum(w * np.roll(rows, k, axis=0) for k, w in zip(aside, weight, strict=True)))
 
 
-def heard(
+def heard(  # noqa: PLR0913 - where the head is, how it is driven, and chance
     patch: Patch,
     head: TurningHead,
     hang: Hang,
@@ -197,17 +156,24 @@ def heard(
     time_s: Floats,
     rng: np.random.Generator,
     true: Still | None = None,
+    flicker: np.random.Generator | None = None,
 ) -> Floats:
     """Echo levels [dB re 1 uPa] (pings, BINS) of pings on bearings number `which` (pings,) at `time_s` (pings,) [s].
 
-    All chance, speckle and each fish's flicker, comes from `rng`.
+    All chance comes from `rng`, but each fish's flicker from `flicker` where that is given: with one of its own the
+    same pings are heard alike however many of them are asked for at a time.
     """
     here = still(patch, head, hang.depth_m, hang.range_m) if true is None else true
     mean = here.bed[which % BEARINGS]
     # Echoes of many small things add up to an exponential intensity (Rayleigh amplitude; Urick 1983).
     intensity = mean * rng.standard_exponential(mean.shape)
-    for group in patch.groups:
-        _add_fish(intensity, here, head, hang, group.places(time_s), group.length_m, group.velocity(time_s), which, rng)
+    ends = np.cumsum([group.length_m.size for group in patch.groups])
+    luck = (rng if flicker is None else flicker).standard_exponential((which.size, int(ends[-1]) if ends.size else 0))
+    for group, end in zip(patch.groups, ends, strict=True):
+        mine = luck[:, end - group.length_m.size : end]
+        _add_fish(
+            intensity, here, head, hang, group.places(time_s), group.length_m, group.velocity(time_s), which, mine
+        )
     return np.asarray(10.0 * np.log10(np.maximum(intensity, 1.0)))
 
 
@@ -220,16 +186,16 @@ def _add_fish(  # noqa: PLR0913 - where the sound is, and what it meets
     length_m: Floats,
     velocity: Floats,
     which: NDArray[np.intp],
-    rng: np.random.Generator,
+    luck: Floats,
 ) -> None:
-    """Add the fish at `place` (pings, fish, 3) to the pings, in place."""
+    """Add the fish at `place` (pings, fish, 3) to the pings, in place; each echo as strong as its `luck` (pings, fish)
+    has it."""
     turn = np.radians(which * 360.0 / BEARINGS)[:, None]
     east, north, z = place[..., 0], place[..., 1], place[..., 2] - hang.depth_m
     x = np.hypot(east, north)
     r = np.hypot(x, z)
     bearing = np.arctan2(east, north)
     aside = (bearing - turn + np.pi) % (2.0 * np.pi) - np.pi
-    luck = rng.standard_exponential(r.shape)
     heard = (np.abs(aside) < np.radians(4.0 * head.across_deg)) & (r < hang.range_m) & (r > 0.1)
     if not heard.any():
         return
@@ -253,13 +219,18 @@ def _add_fish(  # noqa: PLR0913 - where the sound is, and what it meets
         np.add.at(intensity, (p[inside], at[inside]), echo[inside] * share)
 
 
-def painted(level_db: Floats, here: Still, hang: Hang) -> NDArray[np.uint8]:
-    """The picture (pings, BINS): 0 dark to STEPS brightest, steps of LIT_DB.
+def evening_db(range_m: Floats, absorption_db_m: float) -> Floats:
+    """What time-varied gain adds at ranges [dB], same shape: what the bed loses with range.
 
-    Time-varied gain evens out what the bed loses with range, 30 log r and absorption both ways (Urick 1983: spreading
-    both ways less the area that grows with range), so that a gain suits the whole circle.
+    30 log r and absorption both ways (Urick 1983: spreading both ways less the area that grows with range), so that a
+    gain suits the whole picture.
     """
-    even = 30.0 * np.log10(np.maximum(here.range_m, 0.5)) + 2.0 * here.absorption_db_m * here.range_m
+    return np.asarray(30.0 * np.log10(np.maximum(range_m, 0.5)) + 2.0 * absorption_db_m * range_m)
+
+
+def painted(level_db: Floats, here: Still, hang: Hang) -> NDArray[np.uint8]:
+    """The picture (pings, BINS): 0 dark to STEPS brightest, steps of LIT_DB, evened out with range."""
+    even = evening_db(here.range_m, here.absorption_db_m)
     first = here.source_db - FIRST_DB - hang.gain_db
     steps: NDArray[np.uint8] = np.clip(np.floor((level_db + even - first) / LIT_DB) + 1.0, 0, STEPS).astype(np.uint8)
     return steps

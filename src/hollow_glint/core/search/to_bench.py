@@ -28,10 +28,12 @@ STANDS_AS: dict[str, contents.StructureKind] = {
 
 @dataclass(frozen=True)
 class UnderTheHole:
-    """What is under a new hole: its scene, and who comes past, in order of time."""
+    """What is under a new hole: its scene, and who comes past, in order of time, each with the number of its group in
+    the patch and its own in that."""
 
     scene: Scene
     comers: tuple[Newcomer, ...]
+    who: tuple[tuple[int, int], ...]
 
 
 def under_hole(patch: Patch, east_m: float, north_m: float, at_s: float, lasts_s: float = LONGEST_S) -> UnderTheHole:
@@ -58,14 +60,18 @@ def under_hole(patch: Patch, east_m: float, north_m: float, at_s: float, lasts_s
     lies = tuple(found for one in patch.standing if (found := _lying(one, east_m, north_m)) is not None)[:4]
     weeds = max((float(one.raises(*here)[0]) for one in patch.standing if one.kind == "weed edge"), default=0.0)
     comers = sorted(
-        (one for group in patch.groups for one in _comers(group, east_m, north_m, at_s, lasts_s, depth)),
-        key=lambda one: one.at_s,
+        (
+            (one, (number, fish))
+            for number, group in enumerate(patch.groups)
+            for fish, one in _comers(group, east_m, north_m, at_s, lasts_s, depth)
+        ),
+        key=lambda one: one[0].at_s,
     )
     scene = Scene(
         depth, kind if kind in BOTTOM_KINDS else "mud", ICE_M, FACE_M, temperature_c=max(patch.temperature_c, 0.0),
         clarity=patch.clarity, slope_deg=slope, structures=lies, weed_height_m=min(weeds, depth - 1.0),
     )  # fmt: skip
-    return UnderTheHole(scene, tuple(comers))
+    return UnderTheHole(scene, tuple(one for one, _ in comers), tuple(who for _, who in comers))
 
 
 def _slope_deg(patch: Patch, east_m: float, north_m: float) -> float:
@@ -85,8 +91,8 @@ def _lying(one: Standing, east_m: float, north_m: float) -> contents.Structure |
 
 def _comers(
     group: Group, east_m: float, north_m: float, at_s: float, lasts_s: float, depth_m: float
-) -> Sequence[Newcomer]:
-    """Each fish of a group that comes within sight: from where, how far off it would pass, and when."""
+) -> Sequence[tuple[int, Newcomer]]:
+    """Each fish of a group that comes within sight, with its number: from where, how far off it passes, and when."""
     moments = at_s + np.arange(0.0, lasts_s, STEP_S)
     places = group.places(moments) - np.array([east_m, north_m, 0.0])
     away = np.hypot(places[..., 0], places[..., 1])
@@ -100,11 +106,10 @@ def _comers(
         at = places[first, fish]
         speed = float(np.hypot(*swims))
         aside = (at[1] * swims[0] - at[0] * swims[1]) / speed if speed > 1e-3 else float(away[first, fish])
-        out.append(
-            Newcomer(
-                group.species, float(group.length_m[fish]), float(np.clip(at[2], 0.3, depth_m - 0.1)),
-                float(max(away[first, fish], 0.1)), float(np.arctan2(at[1], at[0])),
-                float(np.clip(aside, -4.0, 4.0)), at_s=float(moments[first] - at_s), speed_m_s=speed,
-            )
+        comes = Newcomer(
+            group.species, float(group.length_m[fish]), float(np.clip(at[2], 0.3, depth_m - 0.1)),
+            float(max(away[first, fish], 0.1)), float(np.arctan2(at[1], at[0])),
+            float(np.clip(aside, -4.0, 4.0)), at_s=float(moments[first] - at_s), speed_m_s=speed,
         )  # fmt: skip
+        out.append((fish, comes))
     return out

@@ -53,13 +53,22 @@ def opening(scene: Scene, ka: float) -> tuple[Floats, Callable[[Floats], Floats]
     leaves = 1.0 / (1.0 + (tangents * deep / radius) ** 8)
     power = 10.0 ** (pattern_db / 10.0) * tangents  # d(solid angle) = 2 pi sin d(sin) / cos
     caught = float(np.sum(power * (1.0 - leaves)) / np.sum(power))
-    lost = (1.0 / deep + 2.0 * (1.0 - ICE_REFLECTION**2) / radius) / 2.0  # nepers of intensity for each metre of range
-
-    def wall(r: Floats) -> Floats:
-        echo: Floats = caught**2 * WALL_SCATTERING / radius**2 * np.exp(-lost * r)
-        return echo
+    wall = ice_walls(deep, radius, caught)
 
     return pattern_db + 10.0 * np.log10(np.maximum(leaves, 1e-6)), wall
+
+
+def ice_walls(deep_m: float, radius_m: float, caught: float) -> Callable[[Floats], Floats]:
+    """The walls' echo share at each range [m]: of a head `deep_m` up in a hole, the share `caught` of whose sound falls
+    on them. Sabine's decay, as `opening` has it."""
+    # Nepers of intensity for each metre of range.
+    lost = (1.0 / deep_m + 2.0 * (1.0 - ICE_REFLECTION**2) / radius_m) / 2.0
+
+    def wall(r: Floats) -> Floats:
+        echo: Floats = caught**2 * WALL_SCATTERING / radius_m**2 * np.exp(-lost * r)
+        return echo
+
+    return wall
 
 
 def bottom_density(

@@ -8,7 +8,7 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 import numpy as np
-from flask import Response, current_app, stream_with_context
+from flask import Response, current_app
 
 from ...core.bench.bench_run import BenchRun
 from ...core.bench.command import Command
@@ -33,7 +33,7 @@ from ..card.here import card_at, lure_depth_at, water_at
 from ..contract import BODY, BenchPath, Problem, answers, plain
 from ..database import database, utc
 from ..keeping import Keeper
-from ..lives import Gone, new_id
+from ..lives import Gone, new_id, streamed
 from ..problems import problem
 from ..search.looks import water_of
 from .contract import (
@@ -217,11 +217,7 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int]:
 @api.get("/benches/<bench_id>/stream", responses={404: Problem})
 def stream_bench(path: BenchPath) -> Response:
     """The living picture as server-sent events: `frame` (FrameOut) twenty a second, `tuning` (TuningOut) on change."""
-    bench = find_bench(path.bench_id)
-    answer = Response(stream_with_context(bench.stream()), mimetype="text/event-stream")
-    answer.headers["Cache-Control"] = "no-store"
-    answer.headers["X-Accel-Buffering"] = "no"
-    return answer
+    return streamed(find_bench(path.bench_id))
 
 
 @api.get("/benches/<bench_id>/frame", responses=answers(200, FrameOut, 404))

@@ -78,6 +78,30 @@ class SweepOut(Described):
     caption: str
 
 
+class FanFilmOut(Described):
+    """What a fan showed, picture by picture; ahead is to the right."""
+
+    levels: str = Field(description="Base64: pictures by beams by bins, a byte each")
+    pictures: int
+    bins: int
+    steps: int = Field(description="Strongest step; 0 is dark")
+    beams_deg: list[float] = Field(description="Where each beam is drawn, from level ahead downwards")
+    reach_m: float
+    head_depth_m: float
+    ice_m: float
+    ahead_m: float
+    behind_m: float
+    deep_m: float
+    square_m: float = Field(description="Side of a square of the net; 0 for none")
+    every_s: float = Field(description="From picture to picture")
+    dark: list[str] = Field(description="By day, by night")
+    colours: list[list[str]] = Field(description="Weakest first, by day and by night")
+    ring: tuple[float, float] | None = Field(description="Ahead and deep: what is asked about")
+    places: list[tuple[float, float]] = Field(description="Ahead and deep of places named A, B, C")
+    seams_deg: list[float] = Field(description="Where two sub-arrays meet, where they are drawn")
+    caption: str
+
+
 class DrillOut(DrillKey):
     """A drill before it is answered."""
 
@@ -85,6 +109,7 @@ class DrillOut(DrillKey):
     question: SentenceOut
     clips: list[ClipOut]
     sweeps: list[SweepOut] = Field(description="In place of clips, one or two pictures that turn")
+    fans: list[FanFilmOut] = Field(description="In place of clips, one or two of a fan's pictures")
     choices: list[ChoiceOut] = Field(description="None when the picture is to be pointed at")
     stop_s: float | None = Field(description="Where the clip stops until it is answered")
 

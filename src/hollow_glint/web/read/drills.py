@@ -12,6 +12,7 @@ from flask import Response, request
 
 from ...core.drills import schedule
 from ...core.drills.catalogue import KINDS, drill
+from ...core.drills.fan_film import FanFilm
 from ...core.drills.film import Clip
 from ...core.drills.rounds import Round
 from ...core.drills.schedule import Answered, Skill
@@ -89,6 +90,18 @@ def _clip(clip: Clip) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _film(film: FanFilm) -> dict[str, Any]:
+    """A fan's pictures as fields of `FanFilmOut`."""
+    set_to, hang = film.settings, film.hang
+    return {
+        "levels": packed(film.levels), "pictures": len(film.levels), "bins": film.bins, "steps": film.steps,
+        "beams_deg": film.beams_deg.round(3).tolist(), "reach_m": set_to.reach_m, "head_depth_m": hang.depth_m,
+        "ice_m": hang.ice_m, "ahead_m": set_to.ahead_m, "behind_m": set_to.behind_m, "deep_m": set_to.deep_m,
+        "square_m": set_to.square_m, "every_s": film.every_s, "dark": film.dark, "colours": film.colours,
+        "ring": film.ring, "places": film.places, "seams_deg": film.seams_deg, "caption": film.caption,
+    }  # fmt: skip
+
+
 @api.get("/drills/one", responses=answers(200, DrillOut, 422))
 def get_drill(query: DrillKey) -> dict[str, Any]:
     """A drill: its clips, its question and what can be answered."""
@@ -97,6 +110,7 @@ def get_drill(query: DrillKey) -> dict[str, Any]:
         "kind": one.kind, "level": one.level, "seed": one.seed, "title": KINDS[one.kind].title,
         "question": asdict(one.question), "clips": [_clip(clip) for clip in one.clips],
         "sweeps": [{**vars(each), "levels": packed(each.levels), "steps": STEPS} for each in one.sweeps],
+        "fans": [_film(each) for each in one.fans],
         "choices": [asdict(choice) for choice in one.choices], "stop_s": one.stop_s,
     }  # fmt: skip
     return plain(fields, DrillOut)

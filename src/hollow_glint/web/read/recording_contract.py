@@ -137,6 +137,11 @@ class ImportOut(Described):
     recording: RecordingOut | None
 
 
+def moment_fields(moment: Moment | None) -> dict[str, Any] | None:
+    """A moment as fields of `MomentOut`."""
+    return None if moment is None else {name: value for name, value in asdict(moment).items() if name != "track"}
+
+
 def reading_fields(reading: PictureReading, moment: Moment | None) -> dict[str, Any]:
     """A reading as fields of `ReadingOut`, ready for JSON: in a stream they go out as they are."""
     bottom = reading.bottom
@@ -145,7 +150,7 @@ def reading_fields(reading: PictureReading, moment: Moment | None) -> dict[str, 
         "marks": [_mark_fields(mark) for mark in reading.marks],
         "bottom": bottom and {name: value for name, value in asdict(bottom).items() if name != "tail_m"},
         "water": [asdict(one) for one in reading.water],
-        "moment": moment and {name: value for name, value in asdict(moment).items() if name != "track"},
+        "moment": moment_fields(moment),
     }
 
 

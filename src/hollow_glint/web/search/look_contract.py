@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from pydantic import Field
 
 from ...core.search.along_ice import FARTHEST_M
@@ -9,12 +11,14 @@ from ...core.search.kinds import CanBe, Seen
 from ...core.search.marks import PictureMark
 from ...core.search.patch import Standing
 from ...core.search.sweep import Hang, TurningHead
+from ...core.searches.scenes import SCENES
 from ...formats.fields import Seed
-from ...formats.mirror import Described, Given, Number, mirrors
+from ...formats.mirror import Described, Given, NamesOf, Number, mirrors
 from ..contract import RowId
 from .contract import AlongIceOut, FixFields
 
 FAR_M = 100_000.0
+MOST_PACE = 8
 
 
 @mirrors(Hang)
@@ -27,17 +31,31 @@ class HeadFields(Given):
     """A head that turns."""
 
 
+SceneKey = Annotated[str, NamesOf(SCENES)]
+
+
 class WaterGiven(Given):
     """Which water is looked at: made up from a seed, or round a place of a lake, with fish from the seed."""
 
     lake_id: RowId | None = None
-    east_m: Number = Field(0.0, ge=-FAR_M, le=FAR_M, description="The look-out hole on the lake's map")
+    east_m: Number = Field(0.0, ge=-FAR_M, le=FAR_M, description="The look-out hole on the lake's map, or in the scene")
     north_m: Number = Field(0.0, ge=-FAR_M, le=FAR_M)
 
 
+Pace = Annotated[int, Field(strict=True, ge=1, le=MOST_PACE, description="How many times as fast as life")]
+
+
+class PaceGiven(Given):
+    pace: Pace
+
+
 class TurningLookWanted(WaterGiven):
+    """A look; with a scene at that one's water, from one of its holes."""
+
+    scene: SceneKey | None = Field(None, description="One of the scenes to search for real; its truth is not told")
     seed: Seed | None = Field(None, description="Same seed, same water and fish; null for one that is drawn")
     start_s: Number = Field(0.0, ge=0.0, le=3600.0, description="On the water's own clock")
+    pace: Pace = 1
     hang: HangFields = Field(default_factory=HangFields)
 
 
@@ -72,6 +90,7 @@ class TurnedOut(Described):
     levels: str = Field(description="Base64: bearings by bins, a byte each")
     turn: int
     now_s: float
+    water_s: float = Field(description="How much of that went by in this event; 0 for a whole picture")
     turn_s: float
     hang: HangFields
 
@@ -110,6 +129,12 @@ class ThingOut(Described):
     ice: AlongIceOut | None
 
 
+class AroundOut(Described):
+    """All that the picture shows."""
+
+    things: list[ThingOut]
+
+
 class DepthLine(Described):
     depth_m: float
     line: list[list[float]]
@@ -140,3 +165,6 @@ class TruthOut(Described):
     lines: list[DepthLine]
     standing: list[StandsOut]
     groups: list[GroupOut]
+    at_the_hole: list[list[float]] = Field(
+        default=[], description="East, north, depth and length of fish that have come to a hole that is fished"
+    )

@@ -73,7 +73,8 @@ class Surfaces:
         if known is not None and known.shore == lake.shore_m:
             if known.depths == depths:
                 return known.surface
-            before, more = set(known.depths), [one for one in depths if one not in set(known.depths)]
+            before = set(known.depths)
+            more = [one for one in depths if one not in before]
             if len(more) <= MOST_FOLDED and len(depths) == len(known.depths) + len(more) and before <= set(depths):
                 surface = known.surface
                 for east, north, depth in more:
