@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
+from .angler import Angler
 from .conftest import DESK, PHONE
 from .test_look_ahead import Fanned
 from .test_search import opened
@@ -20,38 +21,6 @@ HOLE = f"/#/hole/1/search/down/{SEED}__0_0_-7.19_-5.03_120.6_0"
 PLACES = pytest.mark.parametrize(
     ("viewport", "theme"), [(DESK, "rime"), (PHONE, "lantern")], ids=["desk-day", "phone-night"]
 )
-
-
-class Angler:
-    """A hand on the page, by keys or by touch."""
-
-    def __init__(self, page: Page, touch: bool) -> None:
-        self.page, self.touch = page, touch
-        self.lifting = False
-        self._hold = page.get_by_role("button", name="Lift slowly while held")
-
-    def lift(self, on: bool) -> None:
-        if on == self.lifting:
-            return
-        self.lifting = on
-        if self.touch:
-            pointer = {"pointerId": 1, "pointerType": "touch", "isPrimary": True}
-            self._hold.dispatch_event("pointerdown" if on else "pointerup", pointer)
-        else:
-            (self.page.keyboard.down if on else self.page.keyboard.up)("ArrowUp")
-
-    def look(self, at: str) -> None:
-        button = self.page.get_by_role("button", name=at, exact=True)
-        if self.touch:
-            button.tap()
-        else:
-            button.click()
-
-    def set_hook(self) -> None:
-        if self.touch:
-            self.page.get_by_role("button", name="Set the hook").tap()
-        else:
-            self.page.keyboard.press("Enter")
 
 
 def catch(page: Page, touch: bool, within_s: float = 120.0) -> None:

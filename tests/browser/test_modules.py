@@ -128,6 +128,22 @@ def test_every_event_has_its_words_or_a_reason_for_none(call, kind):
         assert said is None or (said.endswith(".") and "undefined" not in said and "NaN" not in said)
 
 
+def test_what_is_on_the_hook_is_the_news_until_it_is_landed(call):
+    """Of a school, others look and leave meanwhile: none of them talks over the one that is played."""
+    kinds = ["noticed", "hooked", "put off by the lift", "following", "already on", "landed", "lost interest"]
+    said = call(
+        "(() => {const t = new m.events.Teller(); return given.map((one, k) => t.told(one, 'feet', 500 * k));})()",
+        [{**EVENT, "kind": kind} for kind in kinds],
+    )
+    assert [words is not None for words in said] == [True, True, False, False, True, True, True]
+    # A fish whose end is never told (the water was changed under it) does not silence the others for good.
+    later = call(
+        "(() => {const t = new m.events.Teller(); return given.map((one, k) => t.told(one, 'feet', 1e5 * k))[1];})()",
+        [{**EVENT, "kind": kind} for kind in ("hooked", "lost interest")],
+    )
+    assert later
+
+
 def test_a_strike_that_is_not_in_the_log_yet_is_told_so(call):
     said = call("m.events.told(given, 'metric')", {**EVENT, "kind": "hooked", "not_kept": "The disk is full."})
     assert "not in the log yet" in said

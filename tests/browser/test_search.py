@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import math
 import re
+import time
 
 import pytest
 from playwright.sync_api import Page, expect
 
+from .angler import Angler
 from .conftest import DESK, PHONE
 
 PACE = 4.0  # the water runs so much faster than life: a turn takes two seconds
@@ -126,10 +128,11 @@ def test_from_a_look_around_to_the_school_on_the_bench(open_page, viewport, them
 
 
 def strike(page: Page, bench) -> None:
-    """Wait for the school, and set the hook when one of them has the lure in its mouth."""
-    hook = page.get_by_role("button", name="Set the hook")
+    """Fish for the school as one does: lift slowly while one looks, and set when one has the lure in its mouth."""
     most, hooked = 0, page.get_by_text(re.compile("^Hooked"))
     base = page.url.split("/#")[0].split("/?")[0]
+    angler = Angler(page)
+    left_alone, was_hooked, set_at = 0, False, 0.0
     for _ in range(1500):
         # Asked beside the page: on a starved machine it may just be taking up its bench anew, which is no fault of its.
         frame = page.request.get(f"{base}/api/benches/{bench()}/frame")
@@ -138,14 +141,24 @@ def strike(page: Page, bench) -> None:
             continue
         fish = frame.json()["fish"]
         most = max(most, len(fish))
-        if any(one["mood"] == "mouthing" for one in fish):
-            hook.click()
-            page.wait_for_timeout(100)
-            if hooked.count():
-                break
+        moods = {one["mood"] for one in fish}
+        if "mouthing" in moods and time.monotonic() - set_at > 1.0:  # once a bite
+            angler.set_hook()
+            set_at = time.monotonic()
+        elif "hooked" in moods and not was_hooked:
+            was_hooked = True
+            expect(hooked).to_be_visible()
+        if was_hooked and most >= 3:
+            break
+        looked_at = bool(moods & {"curious", "following"})
+        left_alone = 0 if looked_at else left_alone + 1
+        angler.lift(looked_at)
+        if left_alone == 40:
+            page.keyboard.press("l")  # back to where the card has it
         page.wait_for_timeout(30)
+    angler.lift(on=False)
     assert most >= 3, f"a school comes, not {most} fish"
-    expect(hooked).to_be_visible()
+    assert was_hooked
 
 
 def test_by_hand_one_thumb_gets_course_and_clock(open_page):

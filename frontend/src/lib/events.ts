@@ -115,5 +115,32 @@ const say = (words: Words, event: BenchEvent, system: System) =>
 /** What the Bench says of an event, or null. */
 export const told = (event: BenchEvent, system: System) => say(ON_THE_BENCH[event.kind], event, system);
 
+/** What fish do that are not on the hook. */
+const OTHERS: readonly Kind[] = [
+  "noticed",
+  "following",
+  "marks touching",
+  "bite beside you",
+  "unsettled by the drop",
+  "put off by the drop",
+  "put off by the lift",
+  "lost interest",
+  "turned at its line",
+];
+const PLAYED_AT_MOST_MS = 10_000;
+
+/** Says events in turn: a fish on the hook is the news until it is landed, whatever the others of its school do. */
+export class Teller {
+  #until = 0;
+
+  told(event: BenchEvent, system: System, now = performance.now()): string | null {
+    const on = now < this.#until;
+    if (event.kind === "hooked") this.#until = now + PLAYED_AT_MOST_MS;
+    else if (on && OTHERS.includes(event.kind)) return null;
+    else if (event.kind === "landed") this.#until = 0;
+    return told(event, system);
+  }
+}
+
 /** What a run says of an event, or null. */
 export const felt = (event: BenchEvent, system: System) => say(IN_A_RUN[event.kind], event, system);

@@ -3,7 +3,7 @@
   import { onMount, untrack } from "svelte";
   import { timeOf } from "../../lib/when";
   import type { BenchWanted, Change, Hole, PictureKind, Scene, Settings } from "../../lib/api/types";
-  import { atTheLure, told } from "../../lib/events";
+  import { atTheLure, Teller } from "../../lib/events";
   import { cuesOf } from "../../lib/cues";
   import { giveBack, helpKey, type Key, pressed, released } from "../../lib/keys";
   import { Hand } from "../../lib/live/hand.svelte";
@@ -72,13 +72,14 @@
     held = null;
     if (untrack(() => reads)) made.read(true);
     const quiet = cuesOf(made);
+    const teller = new Teller();
     const stop = made.onEvent((event) => {
       if (event.kind === "aim met") {
         met = true;
         void world.loadPractice();
       }
       fish = atTheLure(event, fish);
-      const text = told(event, prefs.system);
+      const text = teller.told(event, prefs.system);
       if (text) said.say(text);
       if (event.strike_id !== null) void world.loadStrikes();
     });

@@ -11,7 +11,7 @@
   import Tabs from "../../lib/controls/Tabs.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { cuesOf } from "../../lib/cues";
-  import { told } from "../../lib/events";
+  import { Teller } from "../../lib/events";
   import { LIFT, LIFT_FAST, SINK } from "../../lib/hand";
   import { giveBack, helpKey, type Key, pressed, released } from "../../lib/keys";
   import { Hand } from "../../lib/live/hand.svelte";
@@ -57,10 +57,11 @@
     const made = new FishingStream(at, head, seats, from, set, fan?.lureDepth ?? null);
     fan = made;
     made.showTruth(withTruth);
+    const teller = new Teller();
     const stops = [
       cuesOf(made),
       made.onEvent((event) => {
-        const text = told(event, prefs.system);
+        const text = teller.told(event, prefs.system);
         if (text) said.say(text);
       }),
     ];
