@@ -293,11 +293,13 @@ def picture_line(schools: int, first: int = JUDGED) -> str:
     )
 
 
-def scene_table(waters: int, first: int = JUDGED) -> list[str]:
+def scene_table(waters: int, first: int, with_fan: bool) -> list[str]:
     """How the practised searcher does the scenes to search for real: so many waters of each."""
     lines = ["| scene | found 0, 1, 2, 3 of 3 | on average | marks that were none | holes | watched | gone after |"]
     lines.append("|---|---|---|---|---|---|---|")
     for scene in SCENES.values():
+        if ("fan" in scene.heads) != with_fan:
+            continue
         told = []
         for seed in range(first, first + waters):
             searched = search(scene, seed).searched
@@ -319,7 +321,8 @@ PARTS: dict[str, Callable[[int], str]] = {
     "watch": lambda first: "\n".join(watch_table(1000, first)),
     "kinds": lambda first: "\n".join(kind_table(200, first)),
     "hand": lambda first: f"{by_hand_line(20, first)}\n{by_hand_line(200, first)}",
-    "scenes": lambda first: "\n".join(scene_table(50, first)),
+    "scenes": lambda first: "\n".join(scene_table(50, first, with_fan=False)),
+    "fan-scenes": lambda first: "\n".join(scene_table(16, first, with_fan=True)),
 }
 
 if __name__ == "__main__":

@@ -29,6 +29,7 @@ from .situation import JOBS, REACH_M, FanSituation, Job
 from .water import fan_water
 from .window import LIKINGS, FanWindow, Liking, Sought
 
+CARD_DEPTHS_M: Final = (1.5, 40.0)
 MOST_CHANGES: Final = 12  # of the coach's, until nothing is wrong
 BELOW_ICE_M: Final = 0.3
 SIDE_M: Final = 2.0  # of a square of the net in water to fish in; searching twice as much
@@ -39,7 +40,7 @@ DEEP_M: Final = 12.0  # from here on what hangs under the hole is worth damping
 class FanKnown:
     """What someone knows at a hole who owns a fan. Raises ValueError naming what is out of its span."""
 
-    depth_m: Annotated[float, Span(1.5, 40.0, "m"), doc("Of the water")]
+    depth_m: Annotated[float, Span(*CARD_DEPTHS_M, "m"), doc("Of the water")]
     job: Annotated[Job, OneOf(JOBS)] = "search"
     clarity: Annotated[str, OneOf(CLARITY_DB)] = "clear"
     light: Annotated[str, OneOf(LIGHTS)] = "day"
@@ -137,6 +138,13 @@ def fan_card(known: FanKnown, head: FanHead) -> FanCard:
 
 # What follows from the job itself, as it was chosen, is no fault of the card.
 _JOBS_OWN: Final = frozenset({"reach too long", "reach too short"})
+
+
+def card_at(depth_m: float, clarity: str, job: Job, head: FanHead) -> FanCard:
+    """The card for a place of which one knows no more than how deep [m] and how clear it is, by day and clean; where it
+    is shallower or deeper than a card is made for, the one for the nearest depth."""
+    low, high = CARD_DEPTHS_M
+    return fan_card(FanKnown(min(max(round(depth_m, 1), low), high), job, clarity), head)
 
 
 def _later(known: FanKnown, head: FanHead, s: FanSituation) -> list[Sentence]:

@@ -150,6 +150,14 @@ def blobs(look: FanLook, always_db: Floats | None = None) -> list[Blob]:
     return [] if seen is None else _marks(look, seen, always_db)
 
 
+def swimming(look: FanLook, clutter: Clutter) -> list[Blob] | None:
+    """The same of what does not always show, with one reading more for the clutter map; None until that is learnt."""
+    seen = _picture_of(look)
+    if seen is None or not clutter.learn(seen.level_db, (look.hang, look.settings.reach_m), look.time_s):
+        return None
+    return _marks(look, seen, clutter.level_db)
+
+
 def _marks(look: FanLook, seen: _Picture, always_db: Floats | None) -> list[Blob]:
     under = seen.under_db if always_db is None else np.maximum(seen.under_db, always_db + ABOVE_DB)
     over = seen.level_db - under

@@ -1,7 +1,8 @@
 """The debrief of a search: what each mark was, which schools the pictures showed and when, and how another did it.
 
 A mark is held against the truth in the picture, where it was made: bearing and way through the water. The eye of
-`searches.eye` goes through the same pictures again, so that what is called missed could have been seen.
+`searches.eye` goes through the same pictures again, and `searches.fan_eye` through a fan's, so that what is
+called missed could have been seen.
 """
 
 from __future__ import annotations
@@ -16,6 +17,7 @@ from ..checks import Floats
 from ..search.patch import Patch, StandingKind
 from ..wording import Quantity, Sentence
 from .eye import Eye
+from .fan_eye import told_in_fan
 from .scenes import LASTS_FOR_S, SCHOOLS, scene_of
 from .searched import MarkedSchool, Searched, Watched, turns_of
 from .searcher import search
@@ -24,6 +26,7 @@ SCHOOL_NAMES = "ABC"
 HIT_M = 3.0  # so near a mark in the picture something has to be, to be what was marked
 TRACK_S = 20.0
 SHORT_S = 35.0  # three turns of a usual picture, and a little
+AIMED_S, AIM_DEG = 2.0, 5.0  # an aim that was kept so long counts as one, and two so near as the same
 WatchedShare = Callable[[float], None]
 MarkedWhat = Literal["school", "hunters", "single fish", StandingKind, "nothing"]
 ANOTHER_HOLE_S = 240.0  # to walk, to drill and to watch
@@ -60,12 +63,14 @@ class SchoolTold:
 
 @dataclass(frozen=True)
 class HoleTold:
-    """A hole [m]: how far its picture reached at last [m], when one came and left [s], how long was watched, and how
-    many schools were first marked there."""
+    """A hole [m]: how far the picture all round reached at last [m], 0 where none was looked at; where a fan was aimed
+    (degrees from north, reach [m], each aim once); when one came and left [s], how long was watched, and how many
+    schools were first marked there."""
 
     east_m: float
     north_m: float
     range_m: float
+    aims: tuple[tuple[float, float], ...]
     from_s: float
     until_s: float
     watched_s: float
@@ -108,9 +113,10 @@ def debrief(searched: Searched, tell: WatchedShare = lambda _: None) -> SearchDe
         )
         for k, group in enumerate(water.groups[:SCHOOLS])
     )  # fmt: skip
+    # Beside it one who has the head that turns: what the fan is worth against it is then to be seen.
     way = search(scene_of(searched.scene), searched.seed, lambda share: tell(OWN_SHARE + (1.0 - OWN_SHARE) * share))
     own, other = told(searched, marks), told(way.searched, judged(way.searched, water))
-    return SearchDebrief(own, other, marks, schools, tuple(_said(own, other, marks, schools)))
+    return SearchDebrief(own, other, marks, schools, tuple(_said(searched, own, other, marks, schools)))
 
 
 def judged(searched: Searched, water: Patch) -> tuple[MarkTold, ...]:
@@ -132,8 +138,8 @@ def told(searched: Searched, marks: tuple[MarkTold, ...]) -> SearchTold:
     fresh = [one for one in marks if one.school is not None and not one.again]
     holes = tuple(
         HoleTold(
-            *hole[0].place, hole[-1].hangs[-1].hang.range_m, hole[0].from_s,
-            hole[-1].until_s, sum(one.until_s - one.from_s for one in hole),
+            *hole[0].place, next((one.hangs[-1].hang.range_m for one in reversed(hole) if one.hangs), 0.0),
+            _aims(hole), hole[0].from_s, hole[-1].until_s, sum(one.until_s - one.from_s for one in hole),
             sum(one.hole == k for one in fresh),
         )
         for k, hole in enumerate(searched.holes)
@@ -144,10 +150,26 @@ def told(searched: Searched, marks: tuple[MarkTold, ...]) -> SearchTold:
     )
 
 
+def _aims(hole: list[Watched]) -> tuple[tuple[float, float], ...]:
+    """Where a fan was aimed at a hole for long enough to see something, each way once."""
+    out: dict[float, float] = {}
+    for watch in hole:
+        until = [*(one.at_s for one in watch.aims[1:]), watch.until_s]
+        for aim, gone in zip(watch.aims, until, strict=False):
+            if aim.hang.mounting == "ahead" and gone - aim.at_s >= AIMED_S:
+                at = round(aim.hang.looks_deg / AIM_DEG) * AIM_DEG % 360.0
+                out[at] = max(out.get(at, 0.0), aim.settings.ahead_m)
+    return tuple(sorted(out.items()))
+
+
 def first_told(searched: Searched, water: Patch, tell: WatchedShare = lambda _: None) -> dict[int, tuple[float, int]]:
     """When the eye told each school in these very pictures first [s], and at which hole; schools by their number."""
     out: dict[int, tuple[float, int]] = {}
     for watch in searched.watches:
+        if watch.head == "fan":
+            for k, at_s in told_in_fan(water, watch, searched.seed, tell).items():
+                out.setdefault(k, (at_s, _hole_of(searched, watch)))
+            continue
         eye = Eye(watch.place)
         for look in turns_of(water, watch, searched.seed):
             tell(look.time_s / LASTS_FOR_S)
@@ -177,15 +199,12 @@ def _things(
     water: Patch, watch: Watched, mark: MarkedSchool
 ) -> Iterator[tuple[float, MarkedWhat, int | None, tuple[float, float]]]:
     """How far each thing is from a mark in the picture [m], what it is, its number if a school, and where it is."""
-    hang = [one.hang for one in watch.hangs if one.at_s <= mark.at_s + 1e-6] or [watch.hangs[0].hang]
-    turn = np.radians(mark.bearing_deg + hang[-1].off_deg)
-    marked = mark.range_m * np.array([np.sin(turn), np.cos(turn)])
+    on_picture = _in_fan(watch, mark) if watch.head == "fan" else _on_circle(watch, mark)
 
     def away(place: Floats) -> float:
         """From the mark to the nearest of some places (n, 3) [m], all as the picture shows them."""
-        east, north, down = place[:, 0] - watch.east_m, place[:, 1] - watch.north_m, place[:, 2] - hang[-1].depth_m
-        stretch = np.hypot(np.hypot(east, north), down) / np.maximum(np.hypot(east, north), 1e-3)
-        return float(np.hypot(east * stretch - marked[0], north * stretch - marked[1]).min())
+        east, north = place[:, 0] - watch.east_m, place[:, 1] - watch.north_m
+        return float(on_picture(east, north, place[:, 2]).min())
 
     names: dict[str, MarkedWhat] = {"school": "school", "hunters": "hunters", "single": "single fish"}
     for k, group in enumerate(water.groups):
@@ -199,10 +218,45 @@ def _things(
         yield max(away(top) - one.reach_m, 0.5), one.kind, None, (one.east_m, one.north_m)
 
 
+def _on_circle(watch: Watched, mark: MarkedSchool) -> Callable[[Floats, Floats, Floats], Floats]:
+    """How far places from the hole, east, north and deep [m], are from a mark in a picture all round [m]."""
+    hang = watch.hung(mark.at_s)
+    turn = np.radians(mark.bearing_deg + hang.off_deg)
+    marked = mark.range_m * np.array([np.sin(turn), np.cos(turn)])
+
+    def away(east: Floats, north: Floats, deep: Floats) -> Floats:
+        along = np.maximum(np.hypot(east, north), 1e-3)
+        stretch = np.hypot(along, deep - hang.depth_m) / along
+        return np.asarray(np.hypot(east * stretch - marked[0], north * stretch - marked[1]))
+
+    return away
+
+
+def _in_fan(watch: Watched, mark: MarkedSchool) -> Callable[[Floats, Floats, Floats], Floats]:
+    """The same in a fan's picture, which tells the way through the water, but not where in its thickness a thing is."""
+    hang = watch.aimed(mark.at_s).hang
+    turn = np.radians(mark.bearing_deg + hang.off_deg)
+    half = np.radians(watch.fan.thickness_deg) / 2.0
+
+    def away(east: Floats, north: Floats, deep: Floats) -> Floats:
+        ahead, right = east * np.sin(turn) + north * np.cos(turn), east * np.cos(turn) - north * np.sin(turn)
+        through = np.hypot(np.hypot(east, north), deep - hang.depth_m)
+        aside = np.maximum(np.abs(right) - through * np.sin(half), 0.0)
+        # What is behind the head is not what was touched ahead of it.
+        return np.asarray(np.hypot(np.hypot(through - mark.range_m, aside), np.maximum(-ahead, 0.0)))
+
+    return away
+
+
 def _said(
-    own: SearchTold, other: SearchTold, marks: tuple[MarkTold, ...], schools: tuple[SchoolTold, ...]
+    searched: Searched,
+    own: SearchTold,
+    other: SearchTold,
+    marks: tuple[MarkTold, ...],
+    schools: tuple[SchoolTold, ...],
 ) -> Iterator[Sentence]:
     """What to say, the weightiest first."""
+    heads = scene_of(searched.scene).heads
     for name, one in zip(SCHOOL_NAMES, schools, strict=True):
         if one.marked_s is not None or one.told_s is None or one.told_hole is None:
             continue
@@ -214,6 +268,8 @@ def _said(
         if mark.school is not None:
             continue
         yield Sentence(f"What you marked at {{at}} was {_WRONG[mark.what]}.", {"at": Quantity(mark.at_s, "m:ss")})
+    if heads == ("circle", "fan"):
+        yield from _said_of_both(searched, own)
     unseen = [one for one in schools if one.marked_s is None and one.told_s is None]
     if unseen:
         yield Sentence(
@@ -229,11 +285,29 @@ def _said(
     for number, hole in enumerate(own.holes, 1):
         if hole.watched_s < SHORT_S:
             yield Sentence(
-                "You left hole {number} after {watched}: three turns are the least in which a school shows itself.",
+                "You left hole {number} after {watched}: three turns are the least in which a school shows itself."
+                if heads == ("circle",)
+                else "You left hole {number} after {watched}: that is too short to see what swims and what stands.",
                 {"number": _count(number), "watched": Quantity(hole.watched_s, "m:ss")},
             )
     if own.found == SCHOOLS and own.wrong == 0 and len(own.holes) <= len(other.holes):
         yield Sentence("All three, with no hole more than a practised searcher.", {})
+
+
+def _said_of_both(searched: Searched, own: SearchTold) -> Iterator[Sentence]:
+    """What to say of the order of the heads, where one has both."""
+    for number, hole in enumerate(searched.holes, 1):
+        used = [one.head for one in hole]
+        if "fan" in used and "circle" not in used[: used.index("fan")]:
+            yield Sentence(
+                "At hole {number} you aimed the fan without a look all round: the circle says in three turns where to.",
+                {"number": _count(number)},
+            )
+        elif "fan" not in used and own.found < SCHOOLS:
+            yield Sentence(
+                "At hole {number} the fan never looked: what the circle shows is marked once the fan has it.",
+                {"number": _count(number)},
+            )
 
 
 _WRONG: dict[str, str] = {

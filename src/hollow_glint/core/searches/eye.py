@@ -24,6 +24,7 @@ LEAST_TURNS = 3
 FASTEST_M_S = 0.35
 CLOSE_M = 2.0  # and how far the middle of a few marks leaps between turns
 FORGOTTEN_TURNS = 3
+ONE_SCHOOL_M = 20.0  # what was told nearer than this to another is taken for the same school
 MARKS = 2.5  # on average
 THERE = 0.8  # share of the turns in which it is seen at all: speckle that looks like a school seldom lasts
 GONE_M, STRAIGHT = 2.0, 0.5  # weeds that flicker hop about, but get nowhere
@@ -68,6 +69,11 @@ class Told:
     def mark(self) -> MarkedSchool:
         """The mark that it makes of it."""
         return MarkedSchool(self.fix.time_s, self.fix.bearing_deg, self.fix.range_m)
+
+
+def same_school(one: Told, two: Told) -> bool:
+    """Whether two are taken for the same school."""
+    return float(np.hypot(one.east_m - two.east_m, one.north_m - two.north_m)) < ONE_SCHOOL_M
 
 
 class Eye:

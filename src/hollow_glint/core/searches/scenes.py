@@ -1,4 +1,5 @@
-"""The scenes: four kinds of water, each with three schools to find in twenty minutes, made up from a seed.
+"""The scenes: kinds of water, each with three schools to find in twenty minutes, made up from a seed; and the heads
+one has for it: the one that turns, the forward fan, or both.
 
 Each school swims about a ground of its own; the first hole is in the middle. Speeds, sizes and numbers are invented to
 be believable.
@@ -7,6 +8,7 @@ be believable.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -27,12 +29,18 @@ SOUGHT = ("grayling", "whitefish")  # nobody drills for bait
 DEPTHS_M = (5.0, 20.0)
 
 
+SearchHead = Literal["circle", "fan"]
+CIRCLE: tuple[SearchHead, ...] = ("circle",)
+
+
 @dataclass(frozen=True)
 class SearchScene:
     """A kind of water to search: what it teaches, what its bed is of, what else swims and stands there.
 
     stands    kinds of which some stand about, and how many
     near      how many of the things stand on the schools' own grounds
+    heads     what one has to look with, in the order in which one would; only what the last of them showed is marked
+    fan       which of `fan.head.FAN_HEADS` the fan is; without one of no matter
     """
 
     key: str
@@ -46,6 +54,13 @@ class SearchScene:
     singles: int = 0
     edges: int = 0
     speed_m_s: tuple[float, float] = (0.08, 0.2)
+    heads: tuple[SearchHead, ...] = CIRCLE
+    fan: str = "near reach"
+
+    @property
+    def marks_with(self) -> SearchHead:
+        """The head in whose pictures schools are marked."""
+        return self.heads[-1]
 
 
 SCENES: dict[str, SearchScene] = {
@@ -70,6 +85,22 @@ SCENES: dict[str, SearchScene] = {
             "edge", "Along an edge",
             "What swims below an edge is in its shadow from above: look from both sides of it.",
             ("sand", "mud"), ("boulder", "timber"), 4, near=1, hunters=1, singles=2, edges=2,
+        ),
+        SearchScene(
+            "plane", "One plane at a time",
+            "The fan shows one plane: turn the handle a little, wait some frames, go on. What you skip is unseen.",
+            ("mud", "sand"), ("boulder",), 3, singles=2, heads=("fan",),
+        ),
+        SearchScene(
+            "masts", "Among drowned trees",
+            "Timber stands in the plane like fish, and stays where it is. What swims is nearer or farther a moment on.",
+            ("mud", "silt"), ("timber", "brush"), 9, near=3, singles=2, heads=("fan",), fan="far reach",
+        ),
+        SearchScene(
+            "circle then fan", "Circle, then fan",
+            "The circle says at once where something swims, the fan what it is: aim it there. Marked is what it shows.",
+            ("silt", "sand"), ("boulder", "timber", "brush"), 5, near=1, hunters=2, singles=3, speed_m_s=(0.1, 0.22),
+            heads=("circle", "fan"),
         ),
     )
 }  # fmt: skip

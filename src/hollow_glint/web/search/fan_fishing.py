@@ -10,7 +10,7 @@ import numpy as np
 
 from ...core.bench.command import HandCommand
 from ...core.checks import InputError
-from ...core.fan.card import FanCard, FanKnown, fan_card
+from ...core.fan.card import FanCard, card_at
 from ...core.fan.fishing import FanFishing, Seats, frame_due
 from ...core.fan.head import FanHang, FanHead
 from ...core.fan.look import FanLook
@@ -27,7 +27,6 @@ from ..database import database
 from ..read.recording_contract import moment_fields
 from .fan_fishing_contract import FishingWanted
 
-SHALLOWEST_M, DEEPEST_CARD_M = 1.5, 40.0  # that a card is made for
 READ_EVERY = 3  # frames from reading to reading
 
 
@@ -98,11 +97,14 @@ def fan_reading_fields(look: FanLook, reading: FanReading) -> dict[str, Any]:
 def fishing_card(patch: Patch, wanted: FishingWanted, head: FanHead) -> FanCard:
     """The fan's card for a hole of the water, as far as one knows it there: how deep it is and how clear."""
     at = np.array([wanted.hole_east_m]), np.array([wanted.hole_north_m])
-    depth = round(float(patch.depth_at(*at)[0]), 1)
-    low, high = SHALLOWEST_M, DEEPEST_CARD_M
-    card = fan_card(FanKnown(min(max(depth, low), high), "fish", patch.clarity), head)
+    card = card_at(float(patch.depth_at(*at)[0]), patch.clarity, "fish", head)
     # The handle points to one's own line, so that it hangs in the plane.
     return replace(card, hang=replace(card.hang, aim_deg=_seats(wanted).bearing_deg))
+
+
+def searching_settings(patch: Patch, head: FanHead) -> FanSettings:
+    """What the fan's card for searching sets at the first hole of a water: by its depth and clarity, nothing else."""
+    return card_at(patch.bottom_depth_m, patch.clarity, "search", head).settings
 
 
 def _seats(wanted: FishingWanted) -> Seats:

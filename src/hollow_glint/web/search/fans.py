@@ -31,7 +31,7 @@ from ..contract import BODY, Problem, answers, plain
 from ..database import database
 from ..lives import Gone, Live, Lives, event, new_id, packed, streamed
 from ..problems import problem
-from .fan_fishing import FishedWater, LiveFishing, begin_fishing, fishing_card
+from .fan_fishing import FishedWater, LiveFishing, begin_fishing, fishing_card, searching_settings
 from .fan_fishing_contract import AnglerFields, HandTold
 from .fans_contract import (
     AdviceOut,
@@ -55,8 +55,8 @@ from .fans_contract import (
     TurnWanted,
 )
 from .first_look import FirstLook
-from .look_contract import TruthOut
-from .looks import truth_of, water_of
+from .look_contract import PaceGiven, TruthOut
+from .looks import TRUTH_LATER, the_water, truth_of
 
 FRAME_S = 0.1
 MOST_FANS = 8
@@ -72,16 +72,18 @@ class LiveFan(Live):
     look: FanLook
     wanted: tuple[FanHang, FanSettings, tuple[HungLure, ...] | None] | None = None
     fishing: LiveFishing | None = None
+    scene: str | None = None
+    pace: int = 1
 
     def next_event(self) -> str:
-        """The newest picture a tenth of a second on."""
+        """The newest picture of the next frame of its water."""
         with self.stepping:
             with self.lock:
                 wanted, self.wanted = self.wanted, None
             if wanted is not None:
                 self.look.set(*wanted)
             if self.fishing is None:
-                self.look.advance(FRAME_S, newest_only=True)
+                self.look.advance(FRAME_S * self.pace, newest_only=True)
             else:
                 self.fishing.advance(FRAME_S)
             return event("fan", self.frame())
@@ -168,10 +170,14 @@ def start_fan(body: FanWanted) -> tuple[dict[str, Any], int]:
     fans: LiveFans = current_app.config["live_fans"]
     first: FirstLook = current_app.config["first_look"]
     seed = first.seed() if body.seed is None else body.seed
-    patch = water_of(database(), body, seed)
+    patch = the_water(database(), body, seed)
     hang, settings = _set(body.hang, body.settings)
     head = FAN_HEADS[body.head]
+    if body.scene is not None:
+        settings = settings if "settings" in body.model_fields_set else searching_settings(patch, head)
     if body.fishing is not None:
+        if body.scene is not None or body.pace != 1:
+            raise InputError("fishing: none is accepted with a scene, whose truth it would tell, or at another pace")
         by_card = fishing_card(patch, body.fishing, head)
         # What is not said is as the card for fishing has it.
         hang = hang if "hang" in body.model_fields_set else by_card.hang
@@ -184,7 +190,8 @@ def start_fan(body: FanWanted) -> tuple[dict[str, Any], int]:
             raise InputError("lures: none are accepted with fishing, which hangs its own")
         fishing = begin_fishing(body.fishing, FishedWater(patch, head, hang, settings, body.start_s, seed))
         look, patch = fishing.fishing.look, fishing.fishing.look.patch
-    one = fans.put(LiveFan(seed, look, id=new_id(), frame_s=FRAME_S / fans.pace, fishing=fishing))
+    one = fans.put(LiveFan(seed, look, id=new_id(), frame_s=FRAME_S / fans.pace, fishing=fishing,
+                           scene=body.scene, pace=body.pace))  # fmt: skip
     fields = {
         "id": one.id, "seed": seed, "frame_s": one.frame_s, "beams": head.beams, "bins": BINS, "steps": STEPS,
         "time_s": look.time_s, "bottom_depth_m": patch.bottom_depth_m, "head": head_fields(body.head, head),
@@ -220,6 +227,17 @@ def set_fan(path: FanPath, body: FanSetWanted) -> tuple[dict[str, Any], int]:
     with one.lock:
         one.wanted = (hang, settings, lures)
     return {"hang": asdict(hang), "settings": asdict(settings)}, 202
+
+
+@api.post("/search/fans/<fan_id>/pace", responses=answers(202, PaceGiven, 404, 409, *BODY))
+def pace_fan(path: FanPath, body: PaceGiven) -> tuple[dict[str, Any], int] | Response:
+    """Let its water go faster, or as fast as life."""
+    one = find_fan(path.fan_id)
+    if one.fishing is not None:
+        return problem(409, "Who fishes does so as fast as life.")
+    with one.stepping:
+        one.pace = body.pace
+    return {"pace": body.pace}, 202
 
 
 @api.post("/search/fans/<fan_id>/hand", responses=answers(202, HandTold, 404, 409, *BODY))
@@ -284,10 +302,12 @@ def fan_closing(body: ClosingWanted) -> dict[str, Any]:
     return plain(vars(closing([(one.time_s, one.range_m) for one in body.seen])), ClosingOut)
 
 
-@api.get("/search/fans/<fan_id>/truth", responses=answers(200, TruthOut, 404))
-def fan_truth(path: FanPath) -> dict[str, Any]:
+@api.get("/search/fans/<fan_id>/truth", responses=answers(200, TruthOut, 404, 409))
+def fan_truth(path: FanPath) -> dict[str, Any] | Response:
     """What is there, from above: lines of equal depth, what stands, and who swims where just now."""
     one = find_fan(path.fan_id)
+    if one.scene is not None:
+        return problem(409, TRUTH_LATER)
     with one.stepping:
         look = one.look
     return truth_of(look.patch, look.time_s, look.came)

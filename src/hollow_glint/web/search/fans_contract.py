@@ -18,12 +18,12 @@ from ...core.fan.swimmers import HungLure
 from ...core.fan.window import FanWindow, Sought
 from ...core.tuning.verdict import Verdict
 from ...core.wording import Change
-from ...formats.fields import LureFields, Seed
+from ...formats.fields import LureFields
 from ...formats.mirror import Described, Given, NamesOf, Number, mirrors
 from ..contract import SentenceOut
 from .contract import FixFields, SpanOut
 from .fan_fishing_contract import FishedOut, FishingOut, FishingWanted
-from .look_contract import WaterGiven
+from .look_contract import LookedAt
 
 MOST_LURES = 4
 
@@ -70,12 +70,10 @@ class FanHeadsOut(Described):
     heads: list[FanHeadOut]
 
 
-class FanWanted(WaterGiven):
+class FanWanted(LookedAt):
     """A look ahead."""
 
     head: HeadKey = "near reach"
-    seed: Seed | None = Field(None, description="Same seed, same water and fish; null for one that is drawn")
-    start_s: Number = Field(0.0, ge=0.0, le=3600.0, description="On the water's own clock")
     hang: FanHangFields = Field(default_factory=FanHangFields)
     settings: FanSettingsFields = Field(default_factory=FanSettingsFields)
     lures: list[HungLureFields] = Field(default=[], max_length=MOST_LURES)

@@ -49,13 +49,18 @@ class PaceGiven(Given):
     pace: Pace
 
 
-class TurningLookWanted(WaterGiven):
-    """A look; with a scene at that one's water, from one of its holes."""
+class LookedAt(WaterGiven):
+    """The water of a look, also that of a scene from one of its holes; from when on, and how fast it goes."""
 
     scene: SceneKey | None = Field(None, description="One of the scenes to search for real; its truth is not told")
     seed: Seed | None = Field(None, description="Same seed, same water and fish; null for one that is drawn")
     start_s: Number = Field(0.0, ge=0.0, le=3600.0, description="On the water's own clock")
     pace: Pace = 1
+
+
+class TurningLookWanted(LookedAt):
+    """A look."""
+
     hang: HangFields = Field(default_factory=HangFields)
 
 

@@ -36,6 +36,7 @@ from .first_look import FirstLook
 from .look_contract import (
     AroundOut,
     HangFields,
+    LookedAt,
     LookTold,
     PaceGiven,
     ThingOut,
@@ -51,6 +52,8 @@ from .look_contract import (
 FRAME_S = 0.1
 MOST_LOOKS = 6
 PATCH_CELLS = 3600
+
+TRUTH_LATER = "Who searches for real is told the truth when the search is over."
 
 api = StepBlueprint("looks", __name__, "Search")
 
@@ -109,8 +112,10 @@ def water_of(store: Database, wanted: WaterGiven, seed: int) -> Patch:
     return patch_of_ground(grid, bottoms, structures, (wanted.east_m, wanted.north_m), seed)
 
 
-def _scene_of(wanted: TurningLookWanted, seed: int) -> Patch:
-    """The water of a scene from one of its holes. Raises ValueError with a lake beside it."""
+def the_water(store: Database, wanted: LookedAt, seed: int) -> Patch:
+    """The water of a look, be it a scene's from a hole of it. Raises NotFound; ValueError for a scene and a lake."""
+    if wanted.scene is None:
+        return water_of(store, wanted, seed)
     if wanted.lake_id is not None:
         raise InputError("lake_id: a scene has its own water, so no lake is accepted with it")
     return seen_from(scene_water(scene_of(str(wanted.scene)), seed), wanted.east_m, wanted.north_m)
@@ -131,7 +136,7 @@ def start_look(body: TurningLookWanted) -> tuple[dict[str, Any], int]:
     looks: LiveLooks = current_app.config["live_looks"]
     first: FirstLook = current_app.config["first_look"]
     seed = first.seed() if body.seed is None else body.seed
-    patch = _scene_of(body, seed) if body.scene is not None else water_of(database(), body, seed)
+    patch = the_water(database(), body, seed)
     hang = from_fields(Hang, body.hang.model_dump(), "how it hangs")
     look = Look(patch, TurningHead(), hang, np.random.default_rng([seed, 1]), body.start_s)
     one = looks.put(LiveLook(seed, look, body.scene, body.pace, id=new_id(), frame_s=FRAME_S / looks.pace))
@@ -252,7 +257,7 @@ def look_truth(path: TurningLookPath) -> dict[str, Any] | Response:
     """What is there, from above: lines of equal depth, what stands, and who swims where just now."""
     one = find_look(path.look_id)
     if one.scene is not None:
-        return problem(409, "Who searches for real is told the truth when the search is over.")
+        return problem(409, TRUTH_LATER)
     with one.stepping:
         patch, now = one.look.patch, one.look.time_s
     return truth_of(patch, now)

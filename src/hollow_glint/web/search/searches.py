@@ -40,7 +40,8 @@ def scenes_to_search() -> dict[str, Any]:
         best = min(mine, key=lambda one: (-one.found, one.holes), default=None)
         scenes.append(
             {
-                "key": key, "title": scene.title, "teaches": scene.teaches, "tries": len(mine),
+                "key": key, "title": scene.title, "teaches": scene.teaches,
+                "heads": scene.heads, "fan": scene.fan, "tries": len(mine),
                 "best_found": best and best.found, "best_holes": best and best.holes,
             }
         )  # fmt: skip
@@ -96,7 +97,7 @@ def get_search(path: SearchPath) -> dict[str, Any]:
     water = searched.water()
     return plain(
         {
-            **_out(kept), **vars(found), "lines": depth_lines(water),
+            **_out(kept), **vars(found), "heads": SCENES[kept.scene].heads, "lines": depth_lines(water),
             "standing": water.standing,
         },
         SearchWhole,

@@ -5,10 +5,12 @@ from __future__ import annotations
 from pydantic import Field
 
 from ...core.searches.debrief import HoleTold, MarkTold, SchoolTold, SearchTold
-from ...core.searches.searched import MOST_SEED, HungFrom, MarkedSchool, Searched, Watched
+from ...core.searches.scenes import SearchHead
+from ...core.searches.searched import MOST_SEED, AimedFrom, HungFrom, MarkedSchool, Searched, Watched
 from ...formats.mirror import Described, Given, mirrors
 from ...store.searches import KeptSearch
 from ..contract import RowId, SentenceOut
+from .fans_contract import HeadKey
 from .look_contract import DepthLine, SceneKey, StandsOut
 
 
@@ -18,6 +20,8 @@ class SceneToSearch(Described):
     key: SceneKey
     title: str
     teaches: str
+    heads: list[SearchHead] = Field(description="What one has to look with, in order; only the last one's is marked")
+    fan: HeadKey = Field(description="Which fan that is, where one has it")
     tries: int
     best_found: int | None
     best_holes: int | None
@@ -51,6 +55,11 @@ class SceneMap(Described):
 @mirrors(HungFrom)
 class HungFromFields(Given):
     """How the head hung from a moment on."""
+
+
+@mirrors(AimedFrom)
+class AimedFromFields(Given):
+    """How a fan was aimed and set from a moment on."""
 
 
 @mirrors(Watched)
@@ -106,8 +115,9 @@ class SchoolToldOut(Described):
 
 
 class SearchWhole(SearchOut):
-    """A search with its debrief: beside it how a practised searcher did the same water."""
+    """A search with its debrief: beside it how a practised searcher did the same water, with the head that turns."""
 
+    heads: list[SearchHead]
     own: SearchToldOut
     other: SearchToldOut
     marks: list[MarkToldOut]
