@@ -1,5 +1,6 @@
 <script lang="ts">
   // What a touched mark of the fan comes to: where to walk, how deep, how long, how high off the bottom.
+  import type { Snippet } from "svelte";
   import type { FanMeasured } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence, small, way } from "../../lib/units";
@@ -8,7 +9,14 @@
     measured,
     touched,
     drill,
-  }: { measured: FanMeasured | null; touched: boolean; drill: (() => void) | null } = $props();
+    more = null,
+  }: {
+    measured: FanMeasured | null;
+    touched: boolean;
+    drill: (() => void) | null;
+    /** What else can be done with it. */
+    more?: Snippet | null;
+  } = $props();
 </script>
 
 {#if measured?.mark}
@@ -28,8 +36,9 @@
     <p class="soft">
       If it is a fish. The span holds how long it is in 95 of 100 cases; the smear of the beam is taken out.
     </p>
-    {#if drill}<div class="button-row">
-        <button class="primary" onclick={drill}>Walk there and drill</button>
+    {#if drill || more}<div class="button-row">
+        {#if drill}<button class="primary" onclick={drill}>Walk there and drill</button>{/if}
+        {@render more?.()}
       </div>{/if}
   </section>
 {:else if touched}

@@ -1,8 +1,9 @@
 <script lang="ts">
-  // Searching for real: three schools in twenty minutes of water, with as few holes as one can; then the truth.
+  // Searching for real: three schools in twenty minutes of water, with the heads the scene gives and as few holes as one
+  // can; then the truth.
   import { onMount, untrack } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
-  import type { ScenesToSearch, SearchKept } from "../../lib/api/types";
+  import type { FanMeasured, ScenesToSearch, SearchKept } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import Sources from "../../lib/controls/Sources.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
@@ -12,8 +13,12 @@
   import { clock, way as wayOf } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import Drawn from "./Drawn.svelte";
-  import { PACES, real } from "./real.svelte";
+  import { TURN_DEG, turned } from "./fan";
+  import FanView from "./FanView.svelte";
+  import Handle from "./Handle.svelte";
+  import { PACES, real, type SearchHead } from "./real.svelte";
   import RealDebrief from "./RealDebrief.svelte";
+  import RealFan from "./RealFan.svelte";
   import Round from "./Round.svelte";
   import SceneList from "./SceneList.svelte";
   import { type Place, search } from "./search.svelte";
@@ -35,9 +40,12 @@
   let told: number | null = $state(null);
   let lines: { depth_m: number; line: number[][] }[] = $state.raw([]);
   let next: { east: number; north: number } | null = $state.raw(null);
+  let measured: FanMeasured | null = $state.raw(null);
+  let touchedFan = $state(false);
 
   const address = (id: number) => `#/hole/${world.holeId ?? 0}/search/real/${id}`;
   const look = $derived(real.look);
+  const fan = $derived(real.fan);
   const bounds = $derived(real.bounds);
   const shown = $derived({
     way,
@@ -94,14 +102,15 @@
   let mapped = "";
   // The time is up: what was done so far is the search.
   $effect(() => {
-    if (look && real.left <= 0) untrack(() => void finish());
+    if ((look ?? fan) && real.left <= 0) untrack(() => void finish());
   });
 
   const begin = (scene: ScenesToSearch["scenes"][number]) => {
     const asked = Number(new URLSearchParams(location.search).get("seed") ?? Number.NaN);
     const seed = Number.isSafeInteger(asked) && asked >= 0 ? asked : Math.floor(Math.random() * 2 ** 31);
     next = null;
-    real.begin(scene.key, seed);
+    forget();
+    real.begin(scene, seed);
   };
 
   const touch = (bearing: number, range: number) =>
@@ -111,6 +120,43 @@
       const { bearing_deg, range_m } = thing.fix ?? { bearing_deg: bearing, range_m: range };
       search.touched = { ...thing, bearing: bearing_deg, range: range_m };
     });
+
+  const forget = () => {
+    measured = null;
+    touchedFan = false;
+    search.touched = null;
+  };
+
+  const touchFan = (ahead: number, deep: number) =>
+    attempt(async () => {
+      const found = await fan?.mark(ahead, deep);
+      if (!found) return;
+      measured = found;
+      touchedFan = true;
+    });
+
+  function turn(by: number) {
+    // What was measured was so where the handle pointed then.
+    measured = null;
+    touchedFan = false;
+    void attempt(async () => fan?.set({ hang: { aim_deg: turned(fan.hang?.aim_deg ?? 0, by) } }));
+  }
+
+  function use(head: SearchHead, bearing: number | null = null) {
+    forget();
+    real.use(head, bearing);
+  }
+
+  function key(event: KeyboardEvent) {
+    const target = event.target as HTMLElement;
+    if (!fan || ["INPUT", "SELECT", "TEXTAREA"].includes(target.tagName) || event.ctrlKey || event.metaKey)
+      return;
+    const by = { a: -TURN_DEG, d: TURN_DEG }[event.key.toLowerCase()];
+    if (by) turn(by);
+    const gain = fan.settings?.gain_db ?? 0;
+    const up = { g: 1, G: -1 }[event.key];
+    if (up) void attempt(() => fan.set({ settings: { gain_db: Math.min(Math.max(gain + up, 0), 70) } }));
+  }
 
   const finish = () =>
     attempt(async () => {
@@ -146,10 +192,19 @@
     if (!next) return;
     const { east, north } = next;
     next = null;
-    search.touched = null;
+    forget();
     real.go(east, north);
   }
+  function markInFan(one: FanMeasured) {
+    real.markInFan(one);
+    measured = null;
+    touchedFan = false;
+  }
+
+  const HEADS: Record<SearchHead, string> = { circle: "All round", fan: "The fan" };
 </script>
+
+<svelte:window onkeydown={key} />
 
 {#if told !== null}
   <RealDebrief id={told} back={address(0).replace(/\/0$/, "")} />
@@ -158,7 +213,7 @@
   <main class="plain">
     <Walk {away} takes={at - from} arrive={() => real.arrive()} back={null} />
   </main>
-{:else if look}
+{:else if look || fan}
   <Spread>
     {#snippet head()}
       <p class="figures left" role="timer" data-testid="left">{clock(real.left)} left</p>
@@ -170,6 +225,14 @@
         walked, {real.marks.length} marked
       </p>
       <span class="grow"></span>
+      {#if (real.scene?.heads.length ?? 1) > 1}
+        <Choice
+          name="Which head"
+          options={real.scene!.heads.map((value) => ({ value, label: HEADS[value] }))}
+          value={real.head}
+          choose={(one) => one !== real.head && use(one)}
+        />
+      {/if}
       <Choice
         name="How fast the water goes"
         options={PACES.map((value) => ({ value, label: `×${value}` }))}
@@ -179,15 +242,39 @@
       <button onclick={finish}>That is all</button>
     {/snippet}
     {#snippet view()}
-      <Round {look} {shown} {touch} truth={null} twelve={0} />
+      {#if look}
+        <Round {look} {shown} {touch} truth={null} twelve={0} />
+      {:else if fan}
+        <div class="picture">
+          <FanView {fan} {measured} touch={touchFan} truth={false} />
+          <Handle {fan} {turn} />
+        </div>
+      {/if}
     {/snippet}
     {#snippet foot()}
-      <Drawn {way} {measure} draw={(one) => (way = one)} by={(one) => (measure = one)} />
-      <p class="soft">{MEASURED[measure]}</p>
+      {#if look}
+        <Drawn {way} {measure} draw={(one) => (way = one)} by={(one) => (measure = one)} />
+        <p class="soft">{MEASURED[measure]}</p>
+      {:else}
+        <p class="soft">
+          Ahead is to the right. What the plane does not cross does not show: turn the handle a little, wait,
+          and go on.
+        </p>
+      {/if}
     {/snippet}
     {#snippet side()}
-      <Trouble words={said || look?.message || ""} />
-      <ThingPanel twelve={0} mark={(fix) => real.mark(fix)} />
+      <Trouble words={said || (look ?? fan)?.message || ""} />
+      {#if look}
+        <ThingPanel
+          twelve={0}
+          mark={(fix) => real.mark(fix)}
+          aim={real.marksHere ? null : (fix) => use("fan", fix.bearing_deg)}
+        />
+      {:else if fan}
+        {#key fan}
+          <RealFan {fan} {measured} touched={touchedFan} mark={markInFan} {attempt} />
+        {/key}
+      {/if}
       {#if real.marks.length > 0}
         <details>
           <summary>Marked: {real.marks.length}</summary>
@@ -210,7 +297,14 @@
       <section class="next">
         <h2>The next hole</h2>
         {#if bounds}
-          <WaterMap half={bounds.half_m} {lines} holes={real.holes} chosen={next} choose={pick} />
+          <WaterMap
+            half={bounds.half_m}
+            {lines}
+            holes={real.holes}
+            thick={real.scene?.thickness_deg ?? 16}
+            chosen={next}
+            choose={pick}
+          />
         {/if}
         {#if next && toNext}
           <p data-testid="to-next">
@@ -231,11 +325,13 @@
           <p class="soft">Touch the map where you would drill next: pale is what you have looked at.</p>
         {/if}
       </section>
-      <WatchClock />
-      <details>
-        <summary>Range, gain and depth of the head</summary>
-        <SetPanel {look} set={(change) => attempt(async () => look?.set(change))} />
-      </details>
+      {#if look}
+        <WatchClock />
+        <details>
+          <summary>Range, gain and depth of the head</summary>
+          <SetPanel {look} set={(change) => attempt(async () => look?.set(change))} />
+        </details>
+      {/if}
     {/snippet}
   </Spread>
 {:else}
@@ -287,6 +383,14 @@
 
   .grow {
     flex: 1;
+  }
+
+  .picture {
+    display: grid;
+    grid-template-rows: minmax(0, 1fr) auto;
+    gap: 6px;
+    min-height: 0;
+    min-width: 0;
   }
 
   .next,

@@ -27,7 +27,9 @@
   import FanSet from "./FanSet.svelte";
   import FanView from "./FanView.svelte";
   import { Followed } from "./followed.svelte";
+  import { hungAt, TURN_DEG, turned } from "./fan";
   import FromAbove from "./FromAbove.svelte";
+  import Handle from "./Handle.svelte";
   import type { Water } from "./look.svelte";
   import { type Place, search } from "./search.svelte";
   import Spread from "./Spread.svelte";
@@ -37,7 +39,6 @@
   let { choose }: { choose: (where: Place) => void } = $props();
 
   const ADVICE_EVERY_MS = 700;
-  const TURN_DEG = 5;
   const OWN: Water = { seed: null, lake_id: null, east_m: 0, north_m: 0 };
   const LATEST_S = 3600;
 
@@ -70,15 +71,6 @@
     void fan.start();
   }
 
-  const hungAt = (aim_deg: number): FanHang => ({
-    depth_m: 0.9,
-    mounting: "ahead",
-    aim_deg,
-    off_deg: 0,
-    nose_up_deg: 0,
-    roll_deg: 0,
-    ice_m: 0.4,
-  });
   const LURE: HungLure = { east_m: 0, north_m: 0, depth_m: 4, lift_m: 0.15, every_s: 3, lure: null };
 
   onMount(() => {
@@ -155,8 +147,7 @@
       await advise();
     });
   const turn = (by: number) => {
-    const aim = fan?.hang?.aim_deg ?? 0;
-    set({ hang: { aim_deg: (((aim + by) % 360) + 360) % 360 } });
+    set({ hang: { aim_deg: turned(fan?.hang?.aim_deg ?? 0, by) } });
   };
 
   const touch = (x: number, z: number) =>
@@ -242,16 +233,9 @@
     {#snippet view()}
       <div class="picture">
         {#if fan}<FanView {fan} {measured} {touch} truth={withTruth} />{/if}
-        <div class="handle" role="group" aria-label="The handle">
-          <button onclick={() => turn(-TURN_DEG)} aria-label="Turn left by {TURN_DEG} degrees"
-            >◀ {TURN_DEG}°</button
-          >
-          <output class="figures" data-testid="aim">Handle to {trim(fan?.hang?.aim_deg ?? 0, 0)}°</output>
-          <button onclick={() => turn(TURN_DEG)} aria-label="Turn right by {TURN_DEG} degrees"
-            >{TURN_DEG}° ▶</button
-          >
-          <button onclick={() => turn(45)}>45° ▶</button>
-        </div>
+        <Handle {fan} {turn}>
+          {#snippet more()}<button onclick={() => turn(45)}>45° ▶</button>{/snippet}
+        </Handle>
       </div>
     {/snippet}
     {#snippet foot()}
@@ -374,19 +358,6 @@
     gap: 6px;
     min-height: 0;
     min-width: 0;
-  }
-
-  .handle {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 6px;
-  }
-
-  output {
-    min-width: 15ch;
-    text-align: center;
-    font-weight: 700;
   }
 
   .panel {

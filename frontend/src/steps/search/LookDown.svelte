@@ -17,14 +17,15 @@
   import { Hand } from "../../lib/live/hand.svelte";
   import { Notice } from "../../lib/notice.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { trim } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
   import HandPanel from "../bench/HandPanel.svelte";
   import { ahead, type HeadKey } from "./ahead.svelte";
   import FanGain from "./FanGain.svelte";
   import FanMeasuredPanel from "./FanMeasured.svelte";
   import FanSet from "./FanSet.svelte";
+  import { TURN_DEG, turned } from "./fan";
   import FanView from "./FanView.svelte";
+  import Handle from "./Handle.svelte";
   import { FishingStream, type Seats } from "./fishing.svelte";
   import SeatsPanel from "./SeatsPanel.svelte";
   import SaysNow from "./SaysNow.svelte";
@@ -35,7 +36,6 @@
   let { at, choose }: { at: DrilledAt; choose: (where: Place) => void } = $props();
 
   const ADVICE_EVERY_MS = 700;
-  const TURN_DEG = 5;
   let fan: FishingStream | null = $state.raw(null);
   let seats: Seats = $state.raw({ apart_m: 0.9, bearing_deg: 0, beside_m: null });
   let advice: FanAdvice | null = $state.raw(null);
@@ -127,7 +127,7 @@
       await fan?.make(change);
       await advise();
     });
-  const point = (aim: number) => set({ hang: { aim_deg: ((aim % 360) + 360) % 360 } });
+  const point = (aim: number) => set({ hang: { aim_deg: turned(aim, 0) } });
   const turn = (by: number) => point((fan?.hang?.aim_deg ?? 0) + by);
 
   function sit(change: Partial<Seats>) {
@@ -197,15 +197,7 @@
         <SaysNow reading={fan.reading} event={said.text} />
         <FanView {fan} {measured} {touch} truth={withTruth} reading={fan.reading} />
       {/if}
-      <div class="handle" role="group" aria-label="The handle">
-        <button onclick={() => turn(-TURN_DEG)} aria-label="Turn left by {TURN_DEG} degrees"
-          >◀ {TURN_DEG}°</button
-        >
-        <output class="figures" data-testid="aim">Handle to {trim(fan?.hang?.aim_deg ?? 0, 0)}°</output>
-        <button onclick={() => turn(TURN_DEG)} aria-label="Turn right by {TURN_DEG} degrees"
-          >{TURN_DEG}° ▶</button
-        >
-      </div>
+      <Handle {fan} {turn} />
       {#if help}<KeysHelp keys={KEYS} close={() => (help = false)} />{/if}
     </div>
   {/snippet}
@@ -283,19 +275,6 @@
 
   .on-rod > :global(:not(.now)) {
     opacity: 0.4;
-  }
-
-  .handle {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 6px;
-  }
-
-  output {
-    min-width: 15ch;
-    text-align: center;
-    font-weight: 700;
   }
 
   .panel {

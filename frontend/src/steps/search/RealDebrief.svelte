@@ -37,8 +37,16 @@
       east: one.east_m,
       north: one.north_m,
       range: one.range_m,
+      aims: one.aims.map(([deg, range]) => ({ deg, range })),
     })),
   );
+  const scene = $derived(real.bounds?.scenes.find((one) => one.key === whole?.scene) ?? null);
+  const LOOKED: Record<string, string> = {
+    circle: `${clock(120)} all round at each hole, then where it had not looked`,
+    fan: "the handle once round at each hole, longer where marks are, then where it had not looked",
+    "circle fan":
+      "some turns all round, then the fan at each thing that might be a school, then where it had not looked",
+  };
   const route = $derived(holes.map(({ east, north }) => `${east},${-north}`).join(" "));
   const swum = (track: number[][]) => track.map(([east, north]) => `${east},${-north!}`).join(" ");
   const holesOf = (count: number) => (count === 1 ? "1 hole" : `${count} holes`);
@@ -65,7 +73,12 @@
     <Waiting {wait} words="Going through your pictures once more" />
     {#if whole}
       {@const { schools, standing, marks } = whole}
-      <WaterMap half={real.bounds?.half_m ?? 65} lines={whole.lines} {holes}>
+      <WaterMap
+        half={real.bounds?.half_m ?? 65}
+        lines={whole.lines}
+        {holes}
+        thick={scene?.thickness_deg ?? 16}
+      >
         {#snippet over()}
           {#each standing as one, k (k)}
             <rect
@@ -146,10 +159,9 @@
         {/each}
       </ul>
       <p class="soft">
-        The practised searcher is a rule that had the same water and nothing but pictures: {clock(120)} at each
-        hole, then where it had not looked. It misses schools and takes the bed for fish at times: {holesOf(
-          whole.other.holes.length,
-        )} here.
+        The practised searcher is a rule that had the same water and nothing but pictures: {LOOKED[
+          whole.heads.join(" ")
+        ]}. It misses schools and takes the bed for fish at times: {holesOf(whole.other.holes.length)} here.
       </p>
     {/if}
     <Sources of="search" />

@@ -19,13 +19,16 @@
     remove: (one: SearchKept) => void;
     debrief: (id: number) => string;
   } = $props();
+
+  const WITH: Record<string, string> = { fan: "with the fan", "circle fan": "all round, then the fan" };
 </script>
 
 <section class="scenes">
   <h2>Find {bounds.schools} schools in {Math.round(bounds.lasts_s / 60)} minutes of water</h2>
   <p>
-    You stand at the first hole. Touch what swims, mark what is a school, drill the next hole where it pays:
-    the fewer holes the better. Walking and drilling take their time of the {Math.round(bounds.lasts_s / 60)}
+    You stand at the first hole, with the head that turns where nothing else is said. Touch what swims, mark
+    what is a school, drill the next hole where it pays: the fewer holes the better. Walking and drilling take
+    their time of the {Math.round(bounds.lasts_s / 60)}
     minutes; watching you can let go up to eight times as fast. The truth comes at the end.
   </p>
   <ul class="list">
@@ -33,6 +36,7 @@
       <li>
         <div>
           <strong>{scene.title}</strong>
+          {#if scene.heads.includes("fan")}<span class="with">{WITH[scene.heads.join(" ")]}</span>{/if}
           <p class="soft">{scene.teaches}</p>
           <p class="figures best">
             {scene.tries === 0
@@ -96,6 +100,12 @@
     min-height: var(--target);
     align-content: center;
     color: inherit;
+  }
+
+  .with {
+    margin-left: 6px;
+    font-weight: 600;
+    color: var(--action);
   }
 
   .best {

@@ -9,10 +9,13 @@
   let {
     twelve,
     mark = null,
+    aim = null,
   }: {
     twelve: number;
     /** Searching for real: marks it as a school. */
     mark?: ((fix: Fix) => void) | null;
+    /** Where the fan marks: aims it at what was touched. */
+    aim?: ((fix: Fix) => void) | null;
   } = $props();
 
   const touched = $derived(search.touched);
@@ -59,7 +62,9 @@
     {/if}
     {#if touched.fix}
       <div class="button-row">
-        {#if mark}
+        {#if aim}
+          <button class:primary={swims} onclick={() => aim(touched.fix!)}>Aim the fan at it</button>
+        {:else if mark}
           <button class:primary={swims} onclick={() => mark(touched.fix!)}>Mark it: a school</button>
         {:else}
           <button class:primary={swims} onclick={() => search.take(touched.fix!)}>

@@ -10,6 +10,7 @@
     half,
     lines,
     holes,
+    thick = 16,
     chosen = null,
     choose = null,
     over = null,
@@ -17,7 +18,10 @@
     /** The water reaches so far to each side of the first hole [m]. */
     half: number;
     lines: { depth_m: number; line: number[][] }[];
-    holes: { east: number; north: number; range: number }[];
+    /** The holes so far, how far one looked all round from each, and where a fan was aimed from it. */
+    holes: { east: number; north: number; range: number; aims?: { deg: number; range: number }[] }[];
+    /** How thick the fan is [degrees]. */
+    thick?: number;
     chosen?: { east: number; north: number } | null;
     choose?: ((east: number, north: number) => void) | null;
     over?: Snippet | null;
@@ -26,6 +30,13 @@
   const STEP_M = 2;
   const TOUCH_M = 3;
   const path = (line: number[][]) => `M${line.map(([e, n]) => `${e} ${-n!}`).join("L")}`;
+  function wedge({ east, north }: { east: number; north: number }, aim: { deg: number; range: number }) {
+    const ends = [-thick / 2, thick / 2].map((off) => ((aim.deg + off) * Math.PI) / 180);
+    const [from, to] = ends.map(
+      (at) => `${east + aim.range * Math.sin(at)} ${-north - aim.range * Math.cos(at)}`,
+    );
+    return `M${east} ${-north}L${from}A${aim.range} ${aim.range} 0 0 1 ${to}Z`;
+  }
   const scale = $derived(prefs.system === "feet" ? 30.48 : 30);
   /** The longest line of each depth carries its number. */
   const labels = $derived.by(() => {
@@ -63,6 +74,9 @@
   <svg viewBox="{-half} {-half} {2 * half} {2 * half}" aria-hidden="true">
     {#each holes as hole, k (k)}
       <circle cx={hole.east} cy={-hole.north} r={hole.range} class="looked" />
+      {#each hole.aims ?? [] as aim (aim.deg)}
+        <path d={wedge(hole, aim)} class="looked" />
+      {/each}
     {/each}
     {#each lines as one, k (k)}<path d={path(one.line)} class="line" />{/each}
     {#each labels as { depth_m, at } (depth_m)}

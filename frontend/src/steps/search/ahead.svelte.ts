@@ -39,7 +39,11 @@ export class FanStream extends Pictured<Fan, FanFrame> {
   truth: LookTruth | null = $state.raw(null);
   now = $state(0);
   levels: Uint8Array = new Uint8Array(0);
+  /** Called when a look begins, at first or again after the stream dropped, and for every picture of it. */
+  began: (fan: Fan) => void = () => undefined;
+  went: (frame: FanFrame) => void = () => undefined;
   private truths: number | undefined;
+  private pace = 1;
   protected readonly stream = { event: "fan", address: (id: string) => `/api/search/fans/${id}/stream` };
 
   constructor(
@@ -53,15 +57,8 @@ export class FanStream extends Pictured<Fan, FanFrame> {
   }
 
   protected ask() {
-    const { seed, lake_id, east_m, north_m } = this.water;
-    const body = {
-      lake_id,
-      east_m,
-      north_m,
-      seed: this.fan?.seed ?? seed,
-      head: this.head,
-      start_s: this.now,
-    };
+    const seed = this.fan?.seed ?? this.water.seed;
+    const body = { ...this.water, seed, head: this.head, start_s: this.now, pace: this.pace };
     const set = { hang: this.hang, settings: this.settings, lures: this.lures };
     const known = this.fan ? (set as typeof this.begin) : this.begin;
     return ok(api.POST("/api/search/fans", { body: { ...body, ...known } }));
@@ -72,15 +69,24 @@ export class FanStream extends Pictured<Fan, FanFrame> {
     this.hang = fan.hang;
     this.settings = fan.settings;
     this.lures = fan.lures;
+    this.began(fan);
   }
 
   protected show(frame: FanFrame) {
     this.levels = unpack(frame.levels);
     this.frame = frame;
     this.now = frame.now_s;
+    this.went(frame);
   }
 
   protected path = () => ({ path: { fan_id: this.fan!.id } });
+
+  /** Let the water go `pace` times as fast as life. */
+  async goFaster(pace: number) {
+    this.pace = pace;
+    if (this.fan)
+      await ok(api.POST("/api/search/fans/{fan_id}/pace", { params: this.path(), body: { pace } }));
+  }
 
   /** Hang, aim or set it otherwise, at once on the page and with the next frame in the picture. */
   async set(change: { hang?: Partial<FanHang>; settings?: Partial<FanSettings>; lures?: HungLure[] }) {

@@ -1,5 +1,5 @@
 // The fan's controls in words, for the knobs, the card and its message.
-import type { FanHead, FanSettings } from "../../lib/api/types";
+import type { FanHang, FanHead, FanSettings } from "../../lib/api/types";
 import { depth, type System, trim, way } from "../../lib/units";
 
 export type Control = FanHead["controls"][number];
@@ -66,3 +66,18 @@ export function messageOf(
   );
   return `${card.head.charAt(0).toUpperCase()}${card.head.slice(1)}: ${[hung, ...set].join(", ")}.`;
 }
+
+/** One press of the handle. */
+export const TURN_DEG = 5;
+export const turned = (aim: number, by: number) => (((aim + by) % 360) + 360) % 360;
+
+/** A head that looks ahead, as one would hang it in a fresh hole. */
+export const hungAt = (aim_deg: number): FanHang => ({
+  depth_m: 0.9,
+  mounting: "ahead",
+  aim_deg,
+  off_deg: 0,
+  nose_up_deg: 0,
+  roll_deg: 0,
+  ice_m: 0.4,
+});

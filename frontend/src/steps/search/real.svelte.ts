@@ -1,7 +1,19 @@
-// A search for real: which scene, where one stands, what was watched and marked, and the way to the next hole. It is kept
-// in the browser until it is over and the program has it, so that a reload loses nothing.
+// A search for real: which scene, where one stands, what was watched with which head and marked, and the way to the next
+// hole. It is kept in the browser until it is over and the program has it, so that a reload loses nothing.
 import { api, ok } from "../../lib/api/client";
-import type { Fix, Hang, ScenesToSearch, SearchedGiven, TurningLook, Turned } from "../../lib/api/types";
+import type {
+  FanHang,
+  FanMeasured,
+  FanSettings,
+  Fix,
+  Hang,
+  ScenesToSearch,
+  SearchedGiven,
+  TurningLook,
+  Turned,
+} from "../../lib/api/types";
+import { FanStream } from "./ahead.svelte";
+import { hungAt } from "./fan";
 import { LookStream } from "./look.svelte";
 import { search } from "./search.svelte";
 
@@ -14,8 +26,27 @@ interface Kept {
   here: { east: number; north: number };
   now: number;
   hang: Hang | null;
+  /** What one looks with just now, and how the fan was aimed and set last. */
+  head?: SearchHead;
+  fan?: { hang?: FanHang; settings?: FanSettings } | null;
 }
 type Going = Kept;
+type Scene = ScenesToSearch["scenes"][number];
+export type SearchHead = Scene["heads"][number];
+type Watched = SearchedGiven["watches"][number];
+const AIMS_APART_S = 2; // an aim that was left sooner is not written down
+const AIM_DEG = 5;
+
+/** Where a fan was aimed at a hole, each way once. */
+const aimsOf = (watches: Watched[]) => {
+  const out: Record<number, number> = {};
+  for (const { hang, settings } of watches.flatMap(({ aims }) => aims ?? [])) {
+    if (hang.mounting === "down") continue;
+    const deg = (Math.round(((hang.aim_deg ?? 0) + (hang.off_deg ?? 0)) / AIM_DEG) * AIM_DEG + 360) % 360;
+    out[deg] = Math.max(out[deg] ?? 0, settings.ahead_m ?? 25);
+  }
+  return Object.entries(out).map(([deg, range]) => ({ deg: Number(deg), range }));
+};
 
 function remembered(): Going | null {
   try {
@@ -31,22 +62,31 @@ class Real {
   /** The search that goes on. */
   going: Going | null = $state.raw(remembered());
   look: LookStream | null = $state.raw(null);
+  fan: FanStream | null = $state.raw(null);
   pace: number = $state(1);
   walk: { east: number; north: number; from: number; at: number; away: number } | null = $state.raw(null);
 
-  now = $derived(this.look ? this.look.now : (this.going?.now ?? 0));
+  now = $derived((this.look ?? this.fan)?.now ?? this.going?.now ?? 0);
+  scene = $derived.by(() => this.bounds?.scenes.find((one) => one.key === this.going?.given.scene) ?? null);
+  head = $derived(this.going?.head ?? this.scene?.heads[0] ?? "circle");
+  /** Whether what is looked with now is what schools are marked with. */
+  marksHere = $derived(this.scene?.heads.at(-1) === this.head);
   left = $derived(Math.max((this.bounds?.lasts_s ?? 1200) - this.now, 0));
   marks = $derived(this.going?.given.marks ?? []);
   /** The holes so far, each once, in order. */
   holes = $derived.by(() => {
-    const out: { east: number; north: number; range: number }[] = [];
-    for (const { east_m: east, north_m: north, hangs } of this.going?.given.watches ?? []) {
-      const range = hangs.at(-1)!.hang.range_m ?? 20;
+    const out: { east: number; north: number; range: number; watches: Watched[] }[] = [];
+    for (const watch of this.going?.given.watches ?? []) {
+      const { east_m: east, north_m: north, hangs = [] } = watch;
+      const last = hangs.at(-1);
+      const range = last ? (last.hang.range_m ?? 20) : 0;
       const same = out.find((one) => Math.hypot(one.east - east, one.north - north) < 0.5);
-      if (same) same.range = range;
-      else out.push({ east, north, range });
+      if (same) {
+        if (last) same.range = range;
+        same.watches.push(watch);
+      } else out.push({ east, north, range, watches: [watch] });
     }
-    return out;
+    return out.map(({ watches, ...hole }) => ({ ...hole, aims: aimsOf(watches) }));
   });
   walked = $derived.by(() => {
     const watches = this.going?.given.watches ?? [];
@@ -70,10 +110,10 @@ class Real {
     }
   }
 
-  begin(scene: SearchedGiven["scene"], seed: number) {
+  begin({ key: scene, heads }: Scene, seed: number) {
     const key = crypto.randomUUID?.() ?? `search ${Math.random()}`;
     const given = { key, scene, seed, watches: [], marks: [] };
-    this.keep({ given, here: { east: 0, north: 0 }, now: 0, hang: null });
+    this.keep({ given, here: { east: 0, north: 0 }, now: 0, hang: null, head: heads[0]! });
     this.watch();
   }
 
@@ -81,11 +121,22 @@ class Real {
   watch() {
     const going = this.going;
     if (!going) return;
-    this.look?.close();
+    this.rest();
     const { scene, seed } = going.given;
     const { east, north } = going.here;
     search.anew(going.now);
     const water = { seed, lake_id: null, east_m: east, north_m: north, scene };
+    if (this.head === "fan") {
+      const fan = new FanStream(water, this.scene?.fan ?? "near reach", going.now, going.fan ?? {});
+      void fan.goFaster(this.pace);
+      fan.began = ({ hang, settings, time_s }) => {
+        this.goesOn({ aims: [{ at_s: time_s, head: fan.head, hang, settings }] }, time_s);
+      };
+      fan.went = ({ hang, settings, now_s }) => this.fanWent({ hang, settings, now_s });
+      this.fan = fan;
+      void fan.start();
+      return;
+    }
     const look = new LookStream(water, going.hang, going.now, this.pace);
     look.began = (begun) => this.began(begun);
     look.went = (frame) => this.went(frame);
@@ -93,27 +144,68 @@ class Real {
     void look.start();
   }
 
-  private began({ hang, time_s }: TurningLook) {
+  /** A watch begins where one stands. */
+  private goesOn(how: Pick<Watched, "hangs" | "aims">, time_s: number) {
     const going = this.going!;
     const { east: east_m, north: north_m } = going.here;
-    const hangs = [{ at_s: time_s, hang }];
-    const watch = { east_m, north_m, from_s: time_s, until_s: time_s, hangs };
+    const watch = { east_m, north_m, from_s: time_s, until_s: time_s, hangs: [], aims: [], ...how };
     this.change({ watches: [...going.given.watches, watch] });
   }
 
-  private went({ now_s, water_s, hang }: Turned) {
-    const watches = [...this.going!.given.watches];
-    const last = watches.pop();
-    if (!last) return;
+  private began({ hang, time_s }: TurningLook) {
+    this.goesOn({ hangs: [{ at_s: time_s, hang }] }, time_s);
+  }
+
+  /** The last watch is longer by a frame, and what else `more` says; not every tenth of a second goes to the disk. */
+  private longer(now_s: number, more: Partial<Watched> | null, other: Partial<Going>) {
+    const going = this.going!;
     const lasts = this.bounds?.lasts_s ?? 1200;
-    const was = last.hangs.at(-1)!.hang;
+    const { watches } = going.given;
+    const last = { ...watches.at(-1)!, ...more, until_s: Math.min(now_s, lasts) };
+    const given = { ...going.given, watches: [...watches.slice(0, -1), last] };
+    const before = going.now;
+    this.going = { ...going, ...other, given, now: now_s };
+    if (more || Math.floor(now_s) !== Math.floor(before)) this.keep(this.going);
+  }
+
+  private went({ now_s, water_s, hang }: Turned) {
+    const last = this.going!.given.watches.at(-1);
+    const was = last?.hangs?.at(-1)?.hang;
+    if (!last || !was) return;
     const anew = (Object.keys(hang) as (keyof Hang)[]).some((name) => hang[name] !== was[name]);
-    const at_s = Math.min(Math.max(now_s - water_s, last.from_s), lasts);
-    const hangs = anew ? [...last.hangs, { at_s, hang }] : last.hangs;
-    watches.push({ ...last, until_s: Math.min(now_s, lasts), hangs });
-    this.going = { ...this.going!, given: { ...this.going!.given, watches }, now: now_s, hang };
-    // Not every tenth of a second goes to the disk.
-    if (anew || Math.floor(now_s) !== Math.floor(now_s - water_s)) this.keep(this.going);
+    const at_s = Math.min(Math.max(now_s - water_s, last.from_s), this.bounds?.lasts_s ?? 1200);
+    this.longer(now_s, anew ? { hangs: [...last.hangs!, { at_s, hang }] } : null, { hang });
+  }
+
+  private fanWent({ now_s, hang, settings }: { now_s: number; hang: FanHang; settings: FanSettings }) {
+    const last = this.going!.given.watches.at(-1);
+    const was = last?.aims?.at(-1);
+    if (!last || !was) return;
+    const at_s = Math.min(now_s, this.bounds?.lasts_s ?? 1200);
+    const anew = JSON.stringify([hang, settings]) !== JSON.stringify([was.hang, was.settings]);
+    const aims =
+      anew && at_s - was.at_s >= AIMS_APART_S
+        ? [...last.aims!, { at_s, head: was.head, hang, settings }]
+        : null;
+    this.longer(now_s, aims && { aims }, { fan: { hang, settings } });
+  }
+
+  /** Look on from here with another head; with the fan aimed at a bearing where one is given. */
+  use(head: SearchHead, bearing: number | null = null) {
+    if (!this.going) return;
+    const { fan } = this.going;
+    const aimed =
+      bearing === null ? fan : { ...fan, hang: { ...(fan?.hang ?? hungAt(0)), aim_deg: bearing } };
+    this.keep({ ...this.going, now: this.now, head, fan: aimed ?? null });
+    this.watch();
+  }
+
+  /** Mark what the fan measured, at its own bearing and way through the water. */
+  markInFan({ mark }: FanMeasured) {
+    const hang = this.fan?.hang;
+    if (!mark || !hang) return;
+    const bearing_deg = (hang.aim_deg ?? 0) + (mark.ahead_m < 0 ? 180 : 0);
+    this.mark({ time_s: mark.time_s, bearing_deg, range_m: mark.range_m });
   }
 
   private change(given: Partial<SearchedGiven>) {
@@ -121,7 +213,7 @@ class Real {
     this.keep({ ...going, given: { ...going.given, ...given } });
   }
 
-  mark({ time_s, bearing_deg, range_m }: Fix) {
+  mark({ time_s, bearing_deg, range_m }: Pick<Fix, "time_s" | "bearing_deg" | "range_m">) {
     // The last frame may reach a little beyond the end.
     const at_s = Math.min(time_s, this.bounds?.lasts_s ?? 1200);
     const one = { at_s, bearing_deg: ((bearing_deg % 360) + 360) % 360, range_m };
@@ -153,20 +245,26 @@ class Real {
     const walk = this.walk;
     if (!walk || !this.going) return;
     this.walk = null;
-    this.keep({ ...this.going, here: { east: walk.east, north: walk.north }, now: walk.at });
+    const head = this.scene?.heads[0] ?? "circle";
+    this.keep({ ...this.going, here: { east: walk.east, north: walk.north }, now: walk.at, head });
     this.watch();
   }
 
   /** Take the head up; the clock stands still until one goes on. */
   pause() {
-    this.look?.close();
-    this.look = null;
+    this.rest();
     if (this.going) this.keep(this.going);
+  }
+
+  private rest() {
+    this.look?.close();
+    this.fan?.close();
+    this.look = this.fan = null;
   }
 
   async faster(pace: number) {
     this.pace = pace;
-    await this.look?.goFaster(pace);
+    await (this.look ?? this.fan)?.goFaster(pace);
   }
 
   /** It is over: the program keeps it, and says under which number. */

@@ -113,7 +113,6 @@ def debrief(searched: Searched, tell: WatchedShare = lambda _: None) -> SearchDe
         )
         for k, group in enumerate(water.groups[:SCHOOLS])
     )  # fmt: skip
-    # Beside it one who has the head that turns: what the fan is worth against it is then to be seen.
     way = search(scene_of(searched.scene), searched.seed, lambda share: tell(OWN_SHARE + (1.0 - OWN_SHARE) * share))
     own, other = told(searched, marks), told(way.searched, judged(way.searched, water))
     return SearchDebrief(own, other, marks, schools, tuple(_said(searched, own, other, marks, schools)))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from ...core.fan.head import FAN_HEADS
 from ...core.fields import from_fields
 from ...core.searches.debrief import SearchDebrief, debrief, judged, told
 from ...core.searches.scenes import HALF_M, HOLES_M, LASTS_FOR_S, READY_S, SCENES, SCHOOLS, WALK_M_S, scene_water
@@ -41,7 +42,8 @@ def scenes_to_search() -> dict[str, Any]:
         scenes.append(
             {
                 "key": key, "title": scene.title, "teaches": scene.teaches,
-                "heads": scene.heads, "fan": scene.fan, "tries": len(mine),
+                "heads": scene.heads, "fan": scene.fan,
+                "thickness_deg": FAN_HEADS[scene.fan].thickness_deg, "tries": len(mine),
                 "best_found": best and best.found, "best_holes": best and best.holes,
             }
         )  # fmt: skip

@@ -22,6 +22,7 @@ class SceneToSearch(Described):
     teaches: str
     heads: list[SearchHead] = Field(description="What one has to look with, in order; only the last one's is marked")
     fan: HeadKey = Field(description="Which fan that is, where one has it")
+    thickness_deg: float = Field(description="Of that fan")
     tries: int
     best_found: int | None
     best_holes: int | None
@@ -115,7 +116,7 @@ class SchoolToldOut(Described):
 
 
 class SearchWhole(SearchOut):
-    """A search with its debrief: beside it how a practised searcher did the same water, with the head that turns."""
+    """A search with its debrief: beside it how a practised searcher did the same water, with the same heads."""
 
     heads: list[SearchHead]
     own: SearchToldOut
