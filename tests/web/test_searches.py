@@ -4,8 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
+from hollow_glint.core.fan.card import card_at
+from hollow_glint.core.fan.head import FAN_HEADS
+from hollow_glint.core.fields import from_fields
+from hollow_glint.core.searches import debrief
 from hollow_glint.core.searches.scenes import SCENES, scene_water
+from hollow_glint.core.searches.searched import Searched
+from hollow_glint.core.searches.searcher import Way
 
+from .test_fans import frames
 from .test_looks import begin, events, turned
 from .test_web import is_problem
 
@@ -80,3 +87,61 @@ def test_a_search_that_cannot_have_been_is_refused_and_nothing_kept(client):
     refused("scene", scene="sea")
     refused("key", key="short")
     assert client.get("/api/searches").json == {"searches": []}
+
+
+AIMED = {
+    "at_s": 0.0, "head": "near reach",
+    "hang": {"aim_deg": 70.0}, "settings": {"gain_db": 34.0, "ahead_m": 24.0, "deep_m": 11.0},
+}  # fmt: skip
+WITH_FAN = {
+    "key": "fan of a glance", "scene": "plane", "seed": 3,
+    "watches": [{"east_m": 0.0, "north_m": 0.0, "from_s": 0.0, "until_s": 20.0, "aims": [AIMED]}],
+    "marks": [{"at_s": 15.0, "bearing_deg": 70.0, "range_m": 9.0}],
+}  # fmt: skip
+
+
+def test_the_fan_looks_at_a_scene_set_by_its_card_and_tells_no_truth(client, app):
+    body = {"scene": "plane", "seed": 3, "east_m": 20.0, "north_m": -10.0, "start_s": 200.0, "pace": 4}
+    answer = client.post("/api/search/fans", json=body)
+    assert answer.status_code == 201, answer.json
+    fan = answer.json
+    water = scene_water(SCENES["plane"], 3)
+    live = app.config["live_fans"].get(fan["id"])
+    assert np.allclose(live.look.patch.groups[0].corners_m + np.array([20.0, -10.0]), water.groups[0].corners_m)
+    depth = live.look.patch.bottom_depth_m
+    by_card = card_at(depth, water.clarity, "search", FAN_HEADS["near reach"]).settings
+    assert fan["settings"] == vars(by_card)
+    (frame,) = frames(client, fan, 1)
+    assert frame["now_s"] == 200.4
+    assert client.post(f"/api/search/fans/{fan['id']}/pace", json={"pace": 2}).status_code == 202
+    (frame,) = frames(client, fan, 1)
+    assert frame["now_s"] == 200.6
+    is_problem(client.get(f"/api/search/fans/{fan['id']}/truth"), 409, "when the search is over")
+    is_problem(client.post(f"/api/search/fans/{fan['id']}/pace", json={"pace": 9}), 422, "pace")
+    is_problem(client.post("/api/search/fans", json={**body, "lake_id": 1}), 422, "lake_id", "scene")
+    fishing = {"hole_east_m": 0.0, "hole_north_m": 0.0}
+    down = {**body, "hang": {"mounting": "down"}, "fishing": fishing}
+    is_problem(client.post("/api/search/fans", json=down), 422, "fishing", "scene")
+
+
+def test_a_search_with_the_fan_is_kept_and_debriefed(client, monkeypatch):
+    # The other's search takes its time and is tested by itself.
+    monkeypatch.setattr(debrief, "search", lambda scene, seed, tell: Way(from_fields(Searched, mine, ""), ()))
+    mine = {name: value for name, value in WITH_FAN.items() if name != "key"}
+    made = client.post("/api/searches", json=WITH_FAN)
+    assert made.status_code == 201, made.json
+    whole = client.get(f"/api/searches/{made.json['id']}").json
+    assert whole["heads"] == ["fan"] and whole["own"]["holes"][0]["aims"] == [[70.0, 24.0]]
+    assert (whole["own"]["holes"][0]["range_m"], whole["found"] + whole["wrong"]) == (0.0, 1)
+    (scene,) = [one for one in client.get("/api/search/scenes").json["scenes"] if one["key"] == "plane"]
+    assert (scene["heads"], scene["fan"], scene["thickness_deg"], scene["tries"]) == (["fan"], "near reach", 18.0, 1)
+
+    def refused(*words: str, **change):
+        is_problem(client.post("/api/searches", json={**WITH_FAN, "key": "another fan", **change}), 422, *words)
+
+    (watch,) = WITH_FAN["watches"]
+    refused("hangs, aims", watches=[{**watch, "hangs": [HANG]}])
+    refused("aims.head", "near reach", watches=[{**watch, "aims": [{**AIMED, "head": "far reach"}]}])
+    refused("with the fan", scene="open")
+    refused("ahead_m", watches=[{**watch, "aims": [{**AIMED, "settings": {"ahead_m": 55.0}}]}])
+    assert len(client.get("/api/searches").json["searches"]) == 1

@@ -11,7 +11,7 @@ from hollow_glint.core.bench.command import HandCommand
 from hollow_glint.core.fan.fishing import FanFishing, Seats
 from hollow_glint.core.fan.head import NEAR_REACH, FanHang
 from hollow_glint.core.fan.lures_heard import lures_seen, turn_for_all
-from hollow_glint.core.fan.reading import FanReader, blobs
+from hollow_glint.core.fan.reading import OF_THE_NEAREST, FanReader, blobs
 from hollow_glint.core.fan.settings import FanSettings
 from hollow_glint.core.fan.window import beam_loss_db
 from hollow_glint.core.search.made import made_patch, seen_from
@@ -231,3 +231,19 @@ def test_where_there_is_no_water_to_fish_it_says_so():
         fished(far, Seats(2.0, 90.0))
     with pytest.raises(ValueError, match="apart_m is 3"):
         Seats(3.0)
+
+
+def test_what_is_told_of_one_fish_does_not_stand_beside_the_numbers_of_another():
+    """Words and numbers on the page are of the same fish: a moment ends when another is nearer."""
+    fishing = fished(passing(0.3, 5.5, count=4), seed=4)
+    reader = FanReader()
+    told = 0
+    for _ in range(120):
+        fishing.advance(0.3, newest_only=False)
+        reading = reader.see(fishing.look)
+        moment = reading.moment
+        if moment is None or moment.kind not in OF_THE_NEAREST or not reading.fish or moment.time_s == reading.time_s:
+            continue
+        told += 1
+        assert moment.track == reading.fish[0].number
+    assert told > 5

@@ -4,7 +4,7 @@
   import { unpack } from "../picture/history";
   import { prefs } from "../prefs.svelte";
   import { depth, fromDepth, toDepth, trim, way } from "../units";
-  import { cellsOf, coloursOf, paint } from "./fan";
+  import { cellsOf, clearOfCorner, coloursOf, paint } from "./fan";
 
   let { film, label }: { film: FanFilm; label: string } = $props();
 
@@ -111,7 +111,7 @@
         {#each numbers(-film.behind_m, film.ahead_m) as one (one)}
           <text class="number" x={px(fromDepth(one, prefs.system))} y={height - 5}>{trim(one, 0)}</text>
         {/each}
-        {#each numbers(0, film.deep_m).slice(1) as one (one)}
+        {#each clearOfCorner(numbers(0, film.deep_m).slice(1), (one) => py(fromDepth(one, prefs.system)), height) as one (one)}
           <text class="number edge" x={width - 5} y={py(fromDepth(one, prefs.system)) + 4}
             >{trim(one, 0)}</text
           >

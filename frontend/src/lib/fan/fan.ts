@@ -69,3 +69,8 @@ export function paint(image: ImageData, cells: Int32Array, levels: Uint8Array, c
     out[k + 3] = 255;
   }
 }
+
+/** The numbers up the right edge that leave its corner to the ones along the bottom. */
+export const clearOfCorner = (numbers: number[], y: (one: number) => number, height: number) =>
+  numbers.filter((one) => y(one) < height - CORNER_PX);
+const CORNER_PX = 24;

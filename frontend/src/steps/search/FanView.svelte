@@ -3,7 +3,7 @@
   // and, where it is wanted, the truth laid over it. A touch, or Enter where the arrows have led the cross, measures.
   import { onMount } from "svelte";
   import type { FanMeasured, FanReading } from "../../lib/api/types";
-  import { cellsOf, coloursOf, type FanShape, paint } from "../../lib/fan/fan";
+  import { cellsOf, clearOfCorner, coloursOf, type FanShape, paint } from "../../lib/fan/fan";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, fromDepth, length, toDepth, trim, way } from "../../lib/units";
   import type { FanStream } from "./ahead.svelte";
@@ -162,7 +162,15 @@
   const across = $derived(
     frame ? marks(frame.numbers_ahead_m, -frame.settings.behind_m, frame.settings.ahead_m) : [],
   );
-  const down = $derived(frame ? marks(frame.numbers_deep_m, 0, frame.settings.deep_m) : []);
+  const down = $derived(
+    frame
+      ? clearOfCorner(
+          marks(frame.numbers_deep_m, 0, frame.settings.deep_m),
+          (at) => py(fromDepth(at, prefs.system)),
+          height,
+        )
+      : [],
+  );
 
   /** Fish as they truly are, in the plane; those well beside it are left out. */
   const truly = $derived.by(() => {

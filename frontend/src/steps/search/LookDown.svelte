@@ -177,7 +177,7 @@
   onclick={giveBack}
 />
 
-<Spread>
+<Spread tall>
   {#snippet head()}
     <Where where="ahead" {choose} />
     <span class="grow"></span>
@@ -266,6 +266,12 @@
     gap: 6px;
     min-height: 0;
     min-width: 0;
+  }
+
+  @media (max-width: 760px) {
+    .picture {
+      grid-template-rows: auto 62vw auto auto;
+    }
   }
 
   /* What is said stays readable: a hooked fish is told of while the eyes are on the tip. */

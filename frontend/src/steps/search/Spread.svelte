@@ -7,13 +7,21 @@
     view,
     foot = null,
     side,
-  }: { head: Snippet; view: Snippet; foot?: Snippet | null; side: Snippet } = $props();
+    tall = false,
+  }: {
+    head: Snippet;
+    view: Snippet;
+    foot?: Snippet | null;
+    side: Snippet;
+    /** On a narrow screen the view is as high as what stands in it, not as a picture alone would be. */
+    tall?: boolean;
+  } = $props();
 </script>
 
 <main class="search">
   <div class="left">
     <div class="top">{@render head()}</div>
-    <div class="view">{@render view()}</div>
+    <div class="view" class:tall>{@render view()}</div>
     {#if foot}<div class="foot">{@render foot()}</div>{/if}
   </div>
   <div class="right">{@render side()}</div>
@@ -87,6 +95,10 @@
 
     .view {
       height: min(62dvh, 96vw);
+    }
+
+    .view.tall {
+      height: auto;
     }
 
     .right {

@@ -75,7 +75,7 @@
     {#each holes as hole, k (k)}
       <circle cx={hole.east} cy={-hole.north} r={hole.range} class="looked" />
       {#each hole.aims ?? [] as aim (aim.deg)}
-        <path d={wedge(hole, aim)} class="looked" />
+        <path d={wedge(hole, aim)} class="looked aimed" />
       {/each}
     {/each}
     {#each lines as one, k (k)}<path d={path(one.line)} class="line" />{/each}
@@ -140,6 +140,10 @@
     fill: var(--panel);
     stroke: var(--ice-edge);
     stroke-width: 0.5;
+  }
+
+  .aimed {
+    stroke: none;
   }
 
   .line {

@@ -57,6 +57,8 @@ TOUCH_M: Final = 0.22  # marks that are nearer are as good as one
 NEAR_M: Final = 3.0  # a fish within this has to do with the lure
 AGAIN_S: Final = 8.0
 TOGETHER_S: Final = 4.0
+HOLDS_S: Final = 4.0  # so long a moment stands
+OF_THE_NEAREST: Final = ("fish in the cone", "coming up", "charging")
 # A lure's mark so much louder than alone, in the median of so many readings, has a fish in it.
 SWELLS_DB, SWELLS_READINGS = 5.0, 5
 ALONE_M: Final = 1.0
@@ -301,7 +303,7 @@ class FanReader:
         moment = self._tell(fish, touching, now)
         if moment is not None:
             self.moment = moment
-        elif self.moment is not None and now - self.moment.time_s > 4.0:
+        elif self.moment is not None and (now - self.moment.time_s > HOLDS_S or _of_another(self.moment, fish)):
             self.moment = None
         return FanReading(now, lures, tuple(fish), touching is not None, self.moment)
 
@@ -431,6 +433,11 @@ class FanReader:
             return None
         track.told_s[kind] = now
         return Moment(kind, now, track.number, Sentence(text, values), DO[kind])
+
+
+def _of_another(moment: Moment, fish: list[FishSeen]) -> bool:
+    """Whether a moment is of a fish that another is nearer than by now: its numbers beside that one's would mislead."""
+    return moment.kind in OF_THE_NEAREST and bool(fish) and fish[0].number != moment.track
 
 
 def _closing(past: deque[tuple[float, float]], now: float) -> float | None:
