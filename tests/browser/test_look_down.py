@@ -180,3 +180,20 @@ def test_a_weak_strip_is_named_with_the_depth_that_leaves_it(open_page):
     expect(seats).to_contain_text(seen, timeout=30_000)
     told = float(seen.search(seats.inner_text()).group(1)) * 0.3048
     assert abs(told - bottom) > 0.2
+
+
+@pytest.mark.parametrize("theme", ["rime", "lantern"])
+def test_on_a_phone_picture_hand_and_hook_are_in_one_view(open_page, theme):
+    """Nobody scrolls between the fish and the lift: each is in sight at once, and under no other."""
+    page = fish_it(open_page, viewport=PHONE, theme=theme, has_touch=True).page
+    sheet = page.get_by_test_id("fan").bounding_box()
+    lift = page.get_by_role("button", name="Lift slowly while held").bounding_box()
+    assert sheet["y"] > 0.0
+    assert lift["y"] + lift["height"] < PHONE["height"] - 60.0
+    for name in ("Lift slowly while held", "Set the hook", "Turn left by 5 degrees"):
+        button = page.get_by_role("button", name=name)
+        assert button.evaluate(
+            """(it) => {const box = it.getBoundingClientRect();
+            return [0.1, 0.5, 0.9].every((share) => it.contains(
+              document.elementFromPoint(box.x + box.width / 2, box.y + share * box.height)));}"""
+        ), name

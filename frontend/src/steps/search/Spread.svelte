@@ -13,15 +13,15 @@
     view: Snippet;
     foot?: Snippet | null;
     side: Snippet;
-    /** On a narrow screen the view is as high as what stands in it, not as a picture alone would be. */
+    /** The view is more than a picture, and the hands are busy under it: what that means on a narrow screen. */
     tall?: boolean;
   } = $props();
 </script>
 
-<main class="search">
+<main class="search" class:tall>
   <div class="left">
     <div class="top">{@render head()}</div>
-    <div class="view" class:tall>{@render view()}</div>
+    <div class="view">{@render view()}</div>
     {#if foot}<div class="foot">{@render foot()}</div>{/if}
   </div>
   <div class="right">{@render side()}</div>
@@ -97,8 +97,13 @@
       height: min(62dvh, 96vw);
     }
 
-    .view.tall {
+    .tall .view {
       height: auto;
+    }
+
+    /* Where the hands are busy, picture and hand come first; where else to go can wait. */
+    .tall .top {
+      order: 3;
     }
 
     .right {
