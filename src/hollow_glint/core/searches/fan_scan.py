@@ -77,7 +77,7 @@ class Scan:
                 break
             aims.append(self._aimed(now, float(aim_deg)))
             now, seen = self._look_along(here, aims[-1].hang, now)
-            # The same school shows in the next aim too: where it is louder it is marked.
+            # The same school shows in the next aim too: it is told once.
             for one in seen:
                 new = self._told(at_m, aims[-1].hang, one)
                 if not any(same_school(new, other) for other in [*before, *told]):
