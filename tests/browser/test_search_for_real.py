@@ -26,7 +26,11 @@ def now(page: Page) -> float:
 
 def touch_school(page: Page, k: int, at: tuple[float, float], tap: bool) -> None:
     """Touch where a school is in the picture of the hole `at`, as someone would who sees its marks."""
-    fish = WATER.groups[k].places(np.array([now(page)]))[0].mean(axis=0)
+    touch_fish(page, WATER.groups[k].places(np.array([now(page)]))[0].mean(axis=0), at, tap)
+
+
+def touch_fish(page: Page, fish: np.ndarray, at: tuple[float, float], tap: bool) -> None:
+    """Touch a place, east, north and deep [m], in the picture all round of the hole `at`."""
     east, north = fish[0] - at[0], fish[1] - at[1]
     away, bearing = math.hypot(east, north, fish[2] - 1.0), math.atan2(east, north)
     face = page.get_by_test_id("round")

@@ -14,7 +14,7 @@ from hollow_glint.core.searches.scenes import SCENES, scene_water
 
 from .conftest import DESK, PHONE
 from .test_look_ahead import Fanned
-from .test_search_for_real import now
+from .test_search_for_real import now, touch_fish
 
 PACE = 4.0
 SEED = 60  # a school swims in sight of the first hole
@@ -39,15 +39,7 @@ def school_of(key: str, time_s: float) -> np.ndarray:
 
 def touch_round(page: Page, key: str, tap: bool) -> None:
     """Touch where the school is in the picture all round."""
-    east, north, deep = school_of(key, now(page)).mean(axis=0)
-    away, bearing = math.hypot(east, north, deep - 1.0), math.atan2(east, north)
-    face = page.get_by_test_id("round")
-    face.scroll_into_view_if_needed()
-    box = face.bounding_box()
-    half = box["width"] / 2
-    x = box["x"] + half + math.sin(bearing) * away / 20.0 * half
-    y = box["y"] + half - math.cos(bearing) * away / 20.0 * half
-    (page.touchscreen.tap if tap else page.mouse.click)(x, y)
+    touch_fish(page, school_of(key, now(page)).mean(axis=0), (0.0, 0.0), tap)
 
 
 def mark_in_fan(fanned: Fanned, key: str, tap: bool) -> None:
