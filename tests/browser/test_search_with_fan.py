@@ -45,6 +45,7 @@ def touch_round(page: Page, key: str, tap: bool) -> None:
 def mark_in_fan(fanned: Fanned, key: str, tap: bool) -> None:
     """Touch fish of the school in the plane until one is measured, and mark it."""
     page = fanned.page
+    expect(page.get_by_test_id("fan-coach")).not_to_contain_text("Listening", timeout=20_000)
     button = page.get_by_role("button", name="Mark it: a school")
     for k in range(24):
         aim = math.radians(float(re.search(r"(\d+)°", page.get_by_test_id("aim").inner_text()).group(1)))
@@ -78,8 +79,6 @@ def test_the_circle_first_and_the_fan_second(open_page, viewport, theme, units):
         page.wait_for_timeout(1500)
     expect(page.get_by_role("button", name="Mark it: a school")).to_have_count(0)
     act(aim)
-    expect(page.get_by_test_id("aim")).to_be_visible(timeout=20_000)
-    page.wait_for_timeout(1500)
     mark_in_fan(fanned, BOTH.key, tap)
     expect(page.get_by_test_id("so-far")).to_contain_text("1 hole")
     expect(page.get_by_test_id("so-far")).to_contain_text("1 marked")
@@ -114,7 +113,6 @@ def test_the_fan_alone_by_keys(open_page):
     for _ in range(abs(presses)):
         page.keyboard.press("d" if presses > 0 else "a")
     expect(handle).to_contain_text(f"{5 * presses % 360}°")
-    page.wait_for_timeout(1500)
     mark_in_fan(fanned, scene.key, tap=False)
     page.get_by_text("Marked: 1", exact=True).click()
     expect(page.get_by_role("button", name="Take mark 1 back")).to_be_visible()

@@ -168,7 +168,8 @@ def test_each_is_whole_and_no_two_are_alike(kind):
 
 @pytest.mark.parametrize("kind", KEYS)
 def test_no_answer_is_always_right(kind):
-    assert len({drill(kind, 1, seed).right for seed in range(12)}) >= 2
+    first = drill(kind, 1, 0).right
+    assert any(drill(kind, 1, seed).right != first for seed in range(1, 12))
 
 
 def test_the_numbers_of_the_reasons_are_the_pictures_own():

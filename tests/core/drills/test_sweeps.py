@@ -163,7 +163,8 @@ def test_each_is_whole_and_no_two_are_alike(kind):
 
 @pytest.mark.parametrize("kind", KEYS)
 def test_no_answer_is_always_right(kind):
-    assert len({drill(kind, 1, seed).right for seed in range(14)}) >= 2
+    first = drill(kind, 1, 0).right
+    assert any(drill(kind, 1, seed).right != first for seed in range(1, 14))
 
 
 @pytest.mark.parametrize("level", [1, 3])

@@ -14,7 +14,9 @@
 
 <div class="handle" role="group" aria-label="The handle">
   <button onclick={() => turn(-TURN_DEG)} aria-label="Turn left by {TURN_DEG} degrees">◀ {TURN_DEG}°</button>
-  <output class="figures" data-testid="aim">Handle to {trim(fan?.hang?.aim_deg ?? 0, 0)}°</output>
+  <output class="figures" data-testid="aim"
+    >{fan?.hang ? `Handle to ${trim(fan.hang.aim_deg ?? 0, 0)}°` : "Handle"}</output
+  >
   <button onclick={() => turn(TURN_DEG)} aria-label="Turn right by {TURN_DEG} degrees">{TURN_DEG}° ▶</button>
   {@render more?.()}
 </div>

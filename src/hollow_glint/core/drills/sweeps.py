@@ -10,7 +10,7 @@ from ..ground.contours import Grid
 from ..search.look import Look
 from ..search.made import SIZES, Passing, made_standing
 from ..search.patch import BEDS, Group, Patch, Standing, StandingKind, group_of
-from ..search.stay_or_go import Waters, stay_or_go
+from ..search.stay_or_go import Waters, worths
 from ..search.sweep import Hang, TurningHead
 from ..search.usual import USUAL_FISH_M_S, USUAL_SCHOOLS_PER_KM2, USUAL_SURE_M2
 from ..wording import Quantity, Sentence
@@ -263,8 +263,8 @@ def stay_or_leave(rng: np.random.Generator, level: int) -> Drill:
         waters = Waters(RANGE_M, USUAL_FISH_M_S, USUAL_SCHOOLS_PER_KM2, USUAL_SURE_M2, move_s)
         seen = int(rng.integers(0, 2))
         watched_s = 60.0 * float(rng.integers(1, 46))
-        clock = stay_or_go(waters, watched_s, seen)
-        ratio = clock.stay_worth / clock.go_worth
+        here, there = worths(waters, watched_s, seen)
+        ratio = here / there
         if ratio > least if stays else ratio < 1.0 / least:
             break
     patch = _patch(rng, float(rng.uniform(5.0, 8.0)), "mud")
@@ -278,9 +278,9 @@ def stay_or_leave(rng: np.random.Generator, level: int) -> Drill:
     )
     return Drill(
         Sentence(asked, {"watched": Quantity(watched_s, "s"), "move": Quantity(move_s, "s")}), (),
-        Sentence(why, {"here": Quantity(round(clock.stay_worth, 1), "count"), "there": Quantity(round(clock.go_worth, 1), "count")}),
+        Sentence(why, {"here": Quantity(round(here, 1), "count"), "there": Quantity(round(there, 1), "count")}),
         (TrueMark("nobody in sight", "water", 1.0),), 1.0,
-        choices(("stay", "Stay and watch"), ("go", "Go and look elsewhere")), "stay" if clock.stay else "go",
+        choices(("stay", "Stay and watch"), ("go", "Go and look elsewhere")), "stay" if here >= there else "go",
         sweeps=(_shown(patch, rng),),
     )  # fmt: skip
 

@@ -89,17 +89,31 @@ class Clock:
     why: Sentence
 
 
+def worths(waters: Waters, watched_s: float, seen: int) -> tuple[float, float]:
+    """Schools an hour, staying for as long as it pays and moving about, after `seen` in `watched_s` [s].
+
+    Raises ValueError naming what is outside its span.
+    """
+    here, elsewhere = _rates(waters, watched_s, seen)
+    return 3600.0 * here, 3600.0 * elsewhere
+
+
+def _rates(waters: Waters, watched_s: float, seen: int) -> tuple[float, float]:
+    """The same a second [1/s]."""
+    number("watched_s", watched_s, 0.0, MOST_WATCHED_S, "s")
+    number("seen", seen, 0, MOST_SEEN)
+    here = staying_rate(waters, waters.watched_m2(watched_s), seen)
+    if watched_s < TURN_S:  # the first look is still being taken: nothing else brings so much so soon
+        here = max(here, (waters.schools + seen) / waters.sure * waters.watched_m2(TURN_S) / TURN_S)
+    return here, best_rate(waters)
+
+
 def stay_or_go(waters: Waters, watched_s: float, seen: int) -> Clock:
     """What to do after `watched_s` [s] in which `seen` schools were seen, the first look's among them.
 
     Raises ValueError naming what is outside its span.
     """
-    number("watched_s", watched_s, 0.0, MOST_WATCHED_S, "s")
-    number("seen", seen, 0, MOST_SEEN)
-    elsewhere = best_rate(waters)
-    here = staying_rate(waters, waters.watched_m2(watched_s), seen)
-    if watched_s < TURN_S:  # the first look is still being taken: nothing else brings so much so soon
-        here = max(here, (waters.schools + seen) / waters.sure * waters.watched_m2(TURN_S) / TURN_S)
+    here, elsewhere = _rates(waters, watched_s, seen)
     stay = here >= elsewhere
     leaves = go_at(waters, elsewhere, seen)
     leaves = max(leaves, watched_s) if stay else min(leaves, watched_s)
