@@ -137,8 +137,7 @@
 
   function turn(by: number) {
     // What was measured was so where the handle pointed then.
-    measured = null;
-    touchedFan = false;
+    forget();
     void attempt(async () => fan?.set({ hang: { aim_deg: turned(fan.hang?.aim_deg ?? 0, by) } }));
   }
 
@@ -195,10 +194,9 @@
     forget();
     real.go(east, north);
   }
-  function markInFan(one: FanMeasured) {
-    real.markInFan(one);
-    measured = null;
-    touchedFan = false;
+  function markInFan({ fix }: FanMeasured) {
+    if (fix) real.mark(fix);
+    forget();
   }
 
   const HEADS: Record<SearchHead, string> = { circle: "All round", fan: "The fan" };

@@ -3,7 +3,6 @@
 import { api, ok } from "../../lib/api/client";
 import type {
   FanHang,
-  FanMeasured,
   FanSettings,
   Fix,
   Hang,
@@ -200,20 +199,12 @@ class Real {
     this.watch();
   }
 
-  /** Mark what the fan measured, at its own bearing and way through the water. */
-  markInFan({ mark }: FanMeasured) {
-    const hang = this.fan?.hang;
-    if (!mark || !hang) return;
-    const bearing_deg = (hang.aim_deg ?? 0) + (mark.ahead_m < 0 ? 180 : 0);
-    this.mark({ time_s: mark.time_s, bearing_deg, range_m: mark.range_m });
-  }
-
   private change(given: Partial<SearchedGiven>) {
     const going = this.going!;
     this.keep({ ...going, given: { ...going.given, ...given } });
   }
 
-  mark({ time_s, bearing_deg, range_m }: Pick<Fix, "time_s" | "bearing_deg" | "range_m">) {
+  mark({ time_s, bearing_deg, range_m }: Fix) {
     // The last frame may reach a little beyond the end.
     const at_s = Math.min(time_s, this.bounds?.lasts_s ?? 1200);
     const one = { at_s, bearing_deg: ((bearing_deg % 360) + 360) % 360, range_m };

@@ -38,12 +38,11 @@ NEAR_TOLD_M = 6.0  # how far from there through the water it may be by now
 
 @dataclass(frozen=True)
 class InPlane:
-    """Several swimming marks together: when [s], how far ahead and through the water [m], and how many on average."""
+    """Several swimming marks together: when [s], and how far ahead and through the water [m]."""
 
     time_s: float
     ahead_m: float
     range_m: float
-    marks: float
 
 
 class Scan:
@@ -153,6 +152,6 @@ def _together(readings: list[list[Blob]], now_s: float) -> list[InPlane]:
             break
         if len({number for number, _ in mine}) >= THERE * len(readings):
             ahead, away = (float(np.mean([getattr(one, name) for _, one in mine])) for name in ("ahead_m", "range_m"))
-            out.append(InPlane(now_s, ahead, away, len(mine) / len(readings)))
+            out.append(InPlane(now_s, ahead, away))
         left = [left[k] for k in np.flatnonzero(~near[most])]
     return out
