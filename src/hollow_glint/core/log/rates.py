@@ -1,0 +1,426 @@
+"""Rates: how often something happens in a rod-hour, and which factors change that. Gamma-Poisson with partial pooling.
+
+    count ~ Poisson(rod-hours x rate x hole),    hole ~ Gamma(1 / s^2, 1 / s^2)
+    log rate = base + each factor's level + day + water,    level ~ N(0, t_factor^2),  day, water ~ N(0, t^2)
+
+Holes differ by a gamma factor with mean one, which is integrated over exactly (a negative binomial for all counts of a
+hole together; Hausman, Hall and Griliches 1984). Levels of a factor, days and waters are pulled together as far as the
+log itself says that they are alike: each spread t is estimated from it, with a half-normal prior (Gelman 2006), and
+what is not known of it is carried into the spans. Given the spreads the rest is a penalised likelihood with one top;
+its curvature there gives the uncertainty (Laplace; Tierney and Kadane 1986), a power of a gamma for each rate. The base
+has the Jeffreys prior, so that a log of one hole without factors gives what textbooks give: Gamma(count + 1/2,
+rod-hours). Rates are of the waters and the mix of everything else that the log has, of holes and days on average.
+
+Spans are given as if every factor may matter; better is only called what holds against an even chance that its factor
+does not matter at all (a spike at zero; Mitchell and Beauchamp 1988).
+
+Known limits: levels multiply and do not work on each other; a day or a water that was fished once cannot be told from
+what was used there; counts within an effort are taken as independent of each other.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import sparse
+from scipy.linalg import cho_factor, cho_solve
+from scipy.special import gammaln, ndtr
+
+from .effort import Table
+from .posterior import Array, Known, Spread, hermite, spreads
+
+# Half-normal scales of the spreads. How much holes and days differ and factors matter is common practice, no source:
+# a factor's levels are seldom more than e^1 apart, holes are.
+HOLES_DIFFER, WATERS_DIFFER, DAYS_DIFFER, FACTOR_MATTERS = 0.8, 0.6, 0.4, 1.0
+NOTHING = 0.5  # how probable it is beforehand that a factor does not matter at all
+FINEST, FINE_POINTS = 0.01, 61  # spreads smaller than this change nothing
+COARSEST = 3.0
+SPREAD_POINTS, HOLE_POINTS = 5, 3
+ROUNDS, SETTLED, STEPS = 8, 0.02, 25
+CLOSE, ROUGH = 1e-7, 1e-2  # what a step still gains, in the end and on the way
+
+
+@dataclass(frozen=True)
+class LevelRate:
+    """A level of a factor: its rate an hour at your usual mix of everything else, what that rests on, and the
+    probability that it is better than what else you use."""
+
+    rate: Spread
+    rod_hours: float
+    count: int
+    better: float
+
+
+@dataclass(frozen=True)
+class Rates:
+    """What a log says of one kind of event: overall, and for each level of each factor (in the table's order).
+
+    `holes_differ` is the spread of holes that the log shows (standard deviation of their factor, 0 for one hole).
+    """
+
+    overall: Spread
+    factors: tuple[tuple[LevelRate, ...], ...]
+    holes_differ: float
+
+
+@dataclass(frozen=True)
+class _Block:
+    """Columns that share a spread: of a factor, of days or of waters; the scale of its half-normal prior."""
+
+    columns: slice
+    scale: float
+
+
+def rates(table: Table, level: float = 0.9) -> Rates:
+    """Rates an hour with their spans, by gamma-Poisson regression with partial pooling. Deterministic."""
+    model = _Model(table)
+    spread = [0.5 * block.scale for block in model.blocks]
+    hole = 0.4 if model.pools_holes else 0.0
+    theta = model.start()
+    curve = np.empty((0, 0))
+    for _ in range(ROUNDS):
+        theta, curve = model.top(theta, spread, hole, ROUGH)
+        covariance = _inverse(curve)
+        before = np.array([*spread, hole])
+        spread = [
+            _Pooled(theta, covariance, block, now).middle for block, now in zip(model.blocks, spread, strict=True)
+        ]
+        if model.pools_holes:
+            hole = model.likeliest_hole(theta)
+        if np.allclose([*spread, hole], before, rtol=SETTLED):
+            break
+    points = model.hole_points(theta, spread, hole)
+    return _Answer(model, table, points, spread, level).rates()
+
+
+@dataclass(frozen=True)
+class _Point:
+    """The rest, given one spread of holes: its weight, the maximum (p,) and the covariance about it (p, p)."""
+
+    hole: float
+    weight: float
+    theta: Array
+    covariance: Array
+
+
+class _Model:
+    """The penalised likelihood, with its gradient and curvature."""
+
+    def __init__(self, table: Table) -> None:
+        self.hours, self.counts = table.hours, table.counts
+        groups = [(codes, len(found), FACTOR_MATTERS) for codes, found in zip(table.codes, table.levels, strict=True)]
+        # A single day or water is no spread of days: it would only blur the base.
+        for codes, scale in ((table.water, WATERS_DIFFER), (table.day, DAYS_DIFFER)):
+            count = int(codes.max(initial=-1)) + 1
+            groups.append((codes, count if count > 1 else 0, scale))
+        self.size = 1 + sum(count for _, count, _ in groups)
+        self.blocks: list[_Block] = []
+        # For each effort the numbers of what works in it: the base, a level of each factor, its water, its day; one
+        # past the end, where a nought is kept, for what is not known.
+        used = [np.zeros(len(self.hours), dtype=np.int64)]
+        at = 1
+        for codes, count, scale in groups:
+            self.blocks.append(_Block(slice(at, at + count), scale))
+            if count:
+                used.append(np.where(codes >= 0, codes + at, self.size))
+            at += count
+        self.used = np.column_stack(used)
+        wide = self.size + 1
+        self._pairs = (self.used[:, :, None] * wide + self.used[:, None, :]).ravel()
+        self._by_hole = (table.hole[:, None] * wide + self.used).ravel()
+        self.holes = int(table.hole.max()) + 1
+        rows, many = np.arange(len(self.hours)), self.used.shape[1]
+        self.of_hole = sparse.csr_matrix((np.ones(len(rows)), (table.hole, rows)), (self.holes, len(rows)))
+        starts = np.arange(0, self.used.size + 1, many)
+        self._of_what = sparse.csr_matrix((np.ones(self.used.size), self.used.ravel(), starts), (len(rows), wide))
+        self.hole = table.hole
+        self.caught = self.of_hole @ self.counts
+        self.pools_holes = self.holes > 1
+
+    def logs(self, theta: Array) -> Array:
+        """The logarithm of each effort's rate (n,); of several (k, p) at once (n, k)."""
+        return np.asarray(self._of_what @ np.concatenate([theta.T, np.zeros((1, *theta.shape[:-1]))]))
+
+    def summed(self, weight: Array) -> Array:
+        """The sum of the efforts' weights (n,) over what works in them (p,)."""
+        many = self.used.shape[1]
+        return np.bincount(self.used.ravel(), np.repeat(weight, many), self.size + 1)[: self.size]
+
+    def _products(self, weight: Array) -> Array:
+        """The weighted sum over the efforts of what works in them by what works in them (p, p)."""
+        wide = self.size + 1
+        whole = np.bincount(self._pairs, np.repeat(weight, self.used.shape[1] ** 2), wide * wide)
+        return whole.reshape(wide, wide)[: self.size, : self.size]
+
+    def _sums_by_hole(self, weight: Array) -> Array:
+        """As `summed`, for each hole (holes, p)."""
+        wide = self.size + 1
+        whole = np.bincount(self._by_hole, np.repeat(weight, self.used.shape[1]), self.holes * wide)
+        return whole.reshape(self.holes, wide)[:, : self.size]
+
+    def start(self) -> Array:
+        theta = np.zeros(self.size)
+        theta[0] = np.log((self.counts.sum() + 0.5) / self.hours.sum())
+        return theta
+
+    def _penalty(self, spread: Sequence[float]) -> Array:
+        out = np.zeros(self.size)
+        for block, one in zip(self.blocks, spread, strict=True):
+            out[block.columns] = 1.0 / one**2
+        return out
+
+    def value(self, theta: Array, penalty: Array, hole: float) -> float:
+        """The penalised logarithm of the likelihood, the holes integrated out."""
+        eta = self.logs(theta)
+        expected = self.of_hole @ (self.hours * np.exp(eta))
+        out = float(self.counts @ eta) + 0.5 * theta[0] - 0.5 * float(penalty @ theta**2)
+        if hole == 0.0:
+            return out - float(expected.sum())
+        shape = 1.0 / hole**2
+        of_holes = shape * np.log(shape) - gammaln(shape) + gammaln(shape + self.caught)
+        return out + float(np.sum(of_holes - (shape + self.caught) * np.log(shape + expected)))
+
+    def slope_and_curve(self, theta: Array, penalty: Array, hole: float) -> tuple[Array, Array]:
+        """The gradient (p,) and what is lost to each side (p, p), of the penalised logarithm."""
+        expected = self.hours * np.exp(self.logs(theta))
+        if hole == 0.0:
+            factor = np.ones(self.holes)
+            less = np.zeros(self.holes)
+        else:
+            of_hole = 1.0 / hole**2 + self.of_hole @ expected
+            factor = (1.0 / hole**2 + self.caught) / of_hole
+            less = factor / of_hole
+        weight = expected * factor[self.hole]
+        slope = self.summed(self.counts - weight) - penalty * theta
+        slope[0] += 0.5
+        curve = self._products(weight)
+        if hole != 0.0:
+            of_holes = self._sums_by_hole(expected)
+            curve = curve - (of_holes * less[:, None]).T @ of_holes
+        curve[np.diag_indices_from(curve)] += penalty
+        return slope, curve
+
+    def third(self, theta: Array, hole: float, along: Array) -> Array:
+        """The third derivatives of the logarithm along several directions (n, p): (n,)."""
+        expected = (self.hours * np.exp(self.logs(theta)))[:, None]
+        steps = self.logs(along)
+        if hole == 0.0:
+            return np.asarray(-np.sum(expected * steps**3, axis=0))
+        one, two, three = (self.of_hole @ (expected * steps**power) for power in (1, 2, 3))
+        whole = 1.0 / hole**2 + self.of_hole @ expected
+        bend = three / whole - 3.0 * two * one / whole**2 + 2.0 * (one / whole) ** 3
+        return np.asarray(-np.sum((1.0 / hole**2 + self.caught)[:, None] * bend, axis=0))
+
+    def top(
+        self, theta: Array, spread: Sequence[float], hole: float, close: float = CLOSE
+    ) -> tuple[Array, Array]:
+        """Newton's steps to the one maximum, halved where they would go too far: the maximum and its curvature."""
+        penalty = self._penalty(spread)
+        now = self.value(theta, penalty, hole)
+        for _ in range(STEPS):
+            slope, curve = self.slope_and_curve(theta, penalty, hole)
+            step = cho_solve(cho_factor(curve), slope)
+            gain = float(slope @ step)
+            if gain < close:
+                return theta, curve
+            for _ in range(30):
+                then = self.value(theta + step, penalty, hole)
+                if then >= now:
+                    break
+                step *= 0.5
+            theta, now = theta + step, then
+        return theta, self.slope_and_curve(theta, penalty, hole)[1]
+
+    def likeliest_hole(self, theta: Array) -> float:
+        """The likeliest spread of holes with everything else as it is, on a fine scale."""
+        expected = self.of_hole @ (self.hours * np.exp(self.logs(theta)))
+        grid = _fine(HOLES_DIFFER)
+        shape = (1.0 / grid**2)[:, None]
+        value = shape * np.log(shape) - gammaln(shape) + gammaln(shape + self.caught)
+        value -= (shape + self.caught) * np.log(shape + expected)
+        return float(grid[np.argmax(value.sum(axis=1) + _prior(grid, HOLES_DIFFER))])
+
+    def hole_points(self, theta: Array, spread: Sequence[float], hole: float) -> list[_Point]:
+        """Spreads of holes about the likeliest, each with its weight and the rest given it."""
+        if not self.pools_holes:
+            theta, curve = self.top(theta, spread, 0.0)
+            return [_Point(0.0, 1.0, theta, _inverse(curve))]
+        seen: dict[float, tuple[float, Array, Array]] = {}
+
+        def judged(log_hole: float) -> float:
+            here, curve = self.top(theta, spread, float(np.exp(log_hole)))
+            factor = cho_factor(curve)[0]
+            value = self.value(here, self._penalty(spread), float(np.exp(log_hole)))
+            value -= float(np.log(np.diag(factor)).sum())
+            value += float(_prior(np.exp(np.array([log_hole])), HOLES_DIFFER)[0])
+            seen[log_hole] = value, here, curve
+            return value
+
+        middle, apart = np.log(hole), 0.35
+        for _ in range(2):
+            low, top, high = (judged(middle + k * apart) for k in (-1, 0, 1))
+            bend = max((2.0 * top - low - high) / apart**2, 1.0)  # flat where the log says nothing of it
+            middle += float(np.clip(0.5 * (high - low) / apart / bend, -2 * apart, 2 * apart))
+            middle = float(np.clip(middle, np.log(FINEST), np.log(COARSEST)))
+            if abs(middle - np.log(hole)) < 0.5 * apart:
+                break
+            apart = float(np.clip(1.0 / np.sqrt(bend), 0.05, 0.7))
+        at, weight = hermite(HOLE_POINTS)
+        logs = np.clip(middle + at / np.sqrt(bend), np.log(FINEST), np.log(COARSEST))
+        at = (logs - middle) * np.sqrt(bend)
+        value = np.array([judged(float(one)) for one in logs]) + 0.5 * at**2
+        share = weight * np.exp(value - value.max())
+        return [
+            _Point(float(np.exp(one)), float(part), seen[float(one)][1], _inverse(seen[float(one)][2]))
+            for one, part in zip(logs, share / share.sum(), strict=True)
+        ]
+
+
+class _Pooled:
+    """The levels of a block about which the likelihood is nearly normal, for every spread that they may have."""
+
+    def __init__(self, theta: Array, covariance: Array, block: _Block, spread: float) -> None:
+        self.here = theta[block.columns]
+        own = covariance[block.columns, block.columns]
+        if not len(self.here):
+            self.middle = 0.5 * block.scale
+            return
+        self.precision = _inverse(own)
+        # What the counts alone say: the penalty taken away again.
+        values, self.turn = np.linalg.eigh(self.precision - np.eye(len(own)) / spread**2)
+        self.values = np.maximum(values, 0.0)
+        self.pull = self.turn.T @ (self.precision @ self.here)
+        grid = _fine(block.scale)
+        squared = grid[:, None] ** 2
+        inner = 1.0 + squared * self.values
+        value = 0.5 * np.sum(self.pull**2 * squared / inner - np.log(inner), axis=1)
+        share = np.exp(value - value.max() + _prior(grid, block.scale))
+        self.grid, self.share = grid, share / share.sum()
+        self.middle = float(np.exp(self.share @ np.log(grid)))
+        # What the log says for no spread at all, against what it says for the half-normal's spreads.
+        prior = np.exp(_prior(grid, block.scale))
+        matters = float(np.log(prior @ np.exp(value - value.max()) / prior.sum()) + value.max())
+        self.nothing = 1.0 / (1.0 + np.exp(matters) * (1.0 - NOTHING) / NOTHING)
+
+    def parts(self) -> list[tuple[float, Array, Array]]:
+        """Spreads of equal weight, each with the levels given it (L,) and their covariance (L, L)."""
+        cut = np.minimum((np.cumsum(self.share) - 0.5 * self.share) * SPREAD_POINTS, SPREAD_POINTS - 1e-9).astype(int)
+        found = []
+        for part in range(SPREAD_POINTS):
+            mine = self.share * (cut == part)
+            if (weight := float(mine.sum())) <= 0.0:
+                continue
+            spread = np.exp(mine @ np.log(self.grid) / weight)
+            shrunk = spread**2 / (1.0 + spread**2 * self.values)
+            found.append((weight, self.turn @ (shrunk * self.pull), (self.turn * shrunk) @ self.turn.T))
+        return found
+
+
+class _Answer:
+    """The model's maximum, said as rates."""
+
+    def __init__(
+        self, model: _Model, table: Table, points: list[_Point], spread: Sequence[float], level: float
+    ) -> None:
+        self.model, self.table, self.points, self.spread, self.level = model, table, points, spread, level
+        # Of days to come, which are as they are on average: the mean of a factor whose logarithm is normal.
+        days = model.blocks[-1].columns
+        self.ahead = 0.5 * spread[-1] ** 2 if days.stop > days.start else 0.0
+
+    def rates(self) -> Rates:
+        factors = tuple(self._factor(f) for f in range(len(self.table.names)))
+        differ = sum(one.weight * one.hole for one in self.points)
+        return Rates(self._overall(), factors, float(differ))
+
+    def _usual(self, theta: Array, without: slice | None = None) -> tuple[float, Array]:
+        """The logarithm of the rate at the usual mix of everything, the days' own ways left out, and its gradient (p,);
+        `without` a block that is to be put in by hand."""
+        model = self.model
+        plain = theta.copy()
+        left_out = [model.blocks[-1].columns, *([] if without is None else [without])]
+        for columns in left_out:
+            plain[columns] = 0.0
+        weight = model.hours * np.exp(model.logs(plain))
+        gradient = model.summed(weight / weight.sum())
+        for columns in left_out:
+            gradient[columns] = 0.0
+        return float(np.log(weight.sum() / model.hours.sum())) + self.ahead, gradient
+
+    def _overall(self) -> Spread:
+        parts = []
+        for point in self.points:
+            value, gradient = self._usual(point.theta)
+            parts.append((np.array([value]), *self._about(point, gradient[None, :]), np.array([point.weight])))
+        return spreads(_known(parts), self.level)[0]
+
+    def _about(self, point: _Point, gradient: Array) -> tuple[Array, Array]:
+        """The variance of quantities with these gradients (n, p), and the third derivative where they are led along
+        with what follows them: (n,) each."""
+        along = gradient @ point.covariance
+        variance = np.einsum("np,np->n", along, gradient)
+        return variance, self.model.third(point.theta, point.hole, along / variance[:, None])
+
+    def _factor(self, f: int) -> tuple[LevelRate, ...]:
+        block, codes = self.model.blocks[f], self.table.codes[f]
+        count = len(self.table.levels[f])
+        hours = np.bincount(codes[codes >= 0], self.table.hours[codes >= 0], count)
+        counts = np.bincount(codes[codes >= 0], self.table.counts[codes >= 0], count)
+        parts = []
+        better = np.zeros(count)
+        for point in self.points:
+            columns = block.columns
+            value, rest = self._usual(point.theta, columns)
+            pooled = _Pooled(point.theta, point.covariance, block, self.spread[f])
+            gradient = np.repeat(rest[None, :], count, axis=0)  # (level, p)
+            gradient[:, columns] = np.eye(count)
+            carried = gradient @ point.covariance[:, columns] @ pooled.precision  # what follows the levels, (level, L)
+            own = point.covariance[columns, columns]
+            variance, third = self._about(point, gradient)
+            fixed = variance - _squared(carried, own)
+            for share, levels, spread in pooled.parts():
+                top = value + pooled.here + carried @ (levels - pooled.here)
+                about = fixed + _squared(carried, spread)
+                parts.append((top, about, third, np.full(count, point.weight * share)))
+                better += point.weight * share * (1.0 - pooled.nothing) * better_of(levels, spread, hours)
+            better += point.weight * pooled.nothing * 0.5
+        found = spreads(_known(parts), self.level)
+        return tuple(
+            LevelRate(one, float(hours[k]), round(counts[k]), float(better[k])) for k, one in enumerate(found)
+        )
+
+
+def better_of(levels: Array, covariance: Array, hours: Array) -> Array:
+    """How probable each level is better than the usual mix of all (which it is just when it is better than the mix of
+    the others): (L,)."""
+    if len(levels) < 2:
+        return np.full(len(levels), 0.5)
+    usual = hours * np.exp(levels)
+    apart = np.eye(len(levels)) - usual / usual.sum()
+    mean = levels - np.log(usual.sum() / hours.sum())
+    variance = _squared(apart, covariance)
+    return np.asarray(ndtr(mean / np.sqrt(np.maximum(variance, 1e-300))))
+
+
+def _known(parts: list[tuple[Array, Array, Array, Array]]) -> Known:
+    return Known(*(np.array(column).T for column in zip(*parts, strict=True)))
+
+
+def _squared(rows: Array, covariance: Array) -> Array:
+    """The variance of each of several quantities with these gradients (n, p): (n,)."""
+    return np.asarray(np.sum((rows @ covariance) * rows, axis=1))
+
+
+def _inverse(curve: Array) -> Array:
+    out = np.asarray(cho_solve(cho_factor(curve), np.eye(len(curve))))
+    return 0.5 * (out + out.T)
+
+
+def _fine(scale: float) -> Array:
+    return np.geomspace(FINEST, COARSEST if scale > 0.0 else 1.0, FINE_POINTS)
+
+
+def _prior(grid: Array, scale: float) -> Array:
+    """The half-normal's logarithm over the logarithm of the spread."""
+    return np.log(grid) - 0.5 * (grid / scale) ** 2
