@@ -29,13 +29,16 @@ from .core.gear.unit import FOOT
 from .core.hole.contents import Hung, Neighbour, Shoal, Structure
 from .core.hole.hole import SCENE_FIELDS, Hole
 from .core.hole.scene import Scene
+from .core.log.outing import Happening, Outing, Stay
 from .core.reader.recording import Note
 from .core.runs import replay, scripted_hands, start
 from .core.runs.debrief import debrief
 from .core.runs.run_log import RunLog
 from .formats.scene_file import SavedScene
-from .store import drills, holes, ice_days, lures, recordings, runs, scenes, strikes, units
+from .store import drills, holes, lures, recordings, runs, scenes, season, strikes, units
 from .store.database import Database
+from .store.outings import StayAt
+from .store.season import Arrival
 
 WATER = "Kaldmere"
 
@@ -281,7 +284,9 @@ def _demo_runs(database: Database, hole_id: int | None) -> None:
     if hole_id is not None:
         for hours, depth, turned in ((3.2, 5.9, True), (2.6, 6.4, True), (1.4, 5.6, False)):
             when = (now - timedelta(hours=hours)).strftime("%Y-%m-%dT%H:%M:%SZ")
-            ice_days.add_height(database, hole_id, when, depth, turned)
+            stay = Stay(when, hole="Lantern point", depth_m=9.45, bottom="mud")
+            begun = Arrival(Outing(when, water=WATER), None, None, stay, StayAt(hole_id))
+            season.note(database, hole_id, begun, Happening(when, "turned" if turned else "came", depth))
 
 
 def _looked_at(beats: Sequence[replay.Beat]) -> int:

@@ -16,11 +16,28 @@ from hollow_glint.core.gear.settings import starting_settings
 from hollow_glint.core.ground.lake import Lake
 from hollow_glint.core.hole.hole import Hole
 from hollow_glint.core.hole.scene import Scene
+from hollow_glint.core.log.outing import Happening
 from hollow_glint.core.trip.batteries import Battery
 from hollow_glint.core.trip.rig_test import GearItem
 from hollow_glint.formats.scene_file import SavedScene
-from hollow_glint.store import drills, exercises, gear, holes, ice_days, kit, lakes, lures, scenes, strikes, units
+from hollow_glint.store import (
+    drills,
+    exercises,
+    gear,
+    holes,
+    ice_days,
+    kit,
+    lakes,
+    lures,
+    outings,
+    removals,
+    scenes,
+    season,
+    strikes,
+    units,
+)
 from hollow_glint.store.database import Database, InUse, NotFound, Stale
+from tests.noting import arrival, note
 
 HOLE = Hole("Test hole", 9.0, "mud", 0.3, 0.4, water="Testwater", note="by the reeds")
 LAKE = Lake("Testmere", 66.6, 17.0, (10.0, -5.0), (0.0, 0.0, 100.0, 0.0, 50.0, 80.0))
@@ -184,8 +201,8 @@ def test_touches_and_heights_are_of_a_hole_and_a_time_newest_first(store):
     here, there = (holes.add(store, replace(HOLE, name=name)) for name in ("here", "there"))
     for hour, hole in ((8, here), (9, here), (10, there)):
         at = f"2026-01-05T{hour:02d}:00:00Z"
-        ice_days.add_touch(store, hole.id, at, "look", "hold", "char", 6.0 if hour == 8 else None)
-        ice_days.add_height(store, hole.id, at, 5.0 + hour, hour == 9)
+        note(store, hole.id, at, "look", 6.0 if hour == 8 else None)
+        note(store, hole.id, at, "turned" if hour == 9 else "came", 5.0 + hour)
     since = "2026-01-05T00:00:00Z"
     assert [one.at[11:13] for one in ice_days.touches(store, here.id, since)] == ["09", "08"]
     assert [one.depth_m for one in ice_days.touches(store, here.id, since)] == [None, 6.0]
@@ -200,29 +217,38 @@ def test_touches_and_heights_are_of_a_hole_and_a_time_newest_first(store):
 def test_a_touch_is_taken_back_only_at_its_own_hole(store):
     here, there = (holes.add(store, replace(HOLE, name=name)) for name in ("here", "there"))
     at = "2026-01-05T08:00:00Z"
-    touch = ice_days.add_touch(store, here.id, at, "look", "hold", "char", None)
-    height = ice_days.add_height(store, here.id, at, 5.0, True)
-    for remove, one in ((ice_days.remove_touch, touch), (ice_days.remove_height, height)):
+    for number in (note(store, here.id, at, "look"), note(store, here.id, at, "turned")):
         with pytest.raises(NotFound):
-            remove(store, there.id, one.id)
-        remove(store, here.id, one.id)
+            ice_days.remove(store, there.id, number)
+        ice_days.remove(store, here.id, number)
         with pytest.raises(NotFound):
-            remove(store, here.id, one.id)
+            ice_days.remove(store, here.id, number)
     assert ice_days.touches(store, here.id, "2026") == ice_days.heights(store, here.id, "2026") == []
 
 
 def test_nothing_is_noted_at_a_hole_that_is_not_there(store):
-    with pytest.raises(NotFound, match="hole"):
-        ice_days.add_touch(store, 9999, "2026-01-05T08:00:00Z", "look", "hold", "char", None)
-    with pytest.raises(NotFound, match="hole"):
-        ice_days.add_height(store, 9999, "2026-01-05T08:00:00Z", 5.0, True)
-
-
-def test_the_day_goes_with_its_hole(store):
+    at = "2026-01-05T08:00:00Z"
     hole = holes.add(store, HOLE)
-    ice_days.add_touch(store, hole.id, "2026-01-05T08:00:00Z", "look", "hold", "char", None)
-    holes.remove(store, hole.id)
-    assert store.connection().execute("SELECT count(*) FROM touch WHERE hole_id = ?", (hole.id,)).fetchone()[0] == 0
+    begun = arrival(store, hole.id, at)
+    for ask in (
+        lambda: season.note(store, 9999, begun, Happening(at, "look")),
+        lambda: season.arrive(store, 9999, begun),
+        lambda: season.leave(store, 9999, at),
+    ):
+        with pytest.raises(NotFound, match="hole"):
+            ask()
+    assert outings.every(store) == []
+
+
+def test_the_log_outlives_its_hole(store):
+    hole = holes.add(store, HOLE)
+    note(store, hole.id, "2026-01-05T08:00:00Z")
+    removal = holes.remove(store, hole.id)
+    (told,) = season.told(store)
+    assert told.stay.at.hole_id is None and told.told.stay.hole == HOLE.name
+    assert [one.kind for one in told.told.happened] == ["look"]
+    removals.undo(store, removal)
+    assert [one.stay.at.hole_id for one in season.told(store)] == [hole.id]
 
 
 # --- drills --------------------------------------------------------------------------------------------------------

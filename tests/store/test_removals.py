@@ -9,9 +9,10 @@ import pytest
 from hollow_glint.core.ground.lake import Lake
 from hollow_glint.core.ground.soundings import Sounding
 from hollow_glint.core.hole.hole import Hole
-from hollow_glint.store import hole_cards, holes, ice_days, lake_things, lakes, removals, scenes
+from hollow_glint.store import hole_cards, holes, ice_days, lake_things, lakes, outings, removals, scenes
 from hollow_glint.store.database import Database, InUse, NotFound
 from hollow_glint.store.removals import MOST_KEPT
+from tests.noting import note
 
 
 @pytest.fixture
@@ -34,8 +35,8 @@ def everything(store: Database) -> dict[str, list[tuple]]:
 
 def a_hole(store: Database, name: str = "Reed gap") -> int:
     hole = holes.add(store, Hole(name, 6.0, "mud", 0.3, 0.4))
-    ice_days.add_height(store, hole.id, "2026-01-10T09:00:00Z", 4.0, True)
-    ice_days.add_touch(store, hole.id, "2026-01-10T09:05:00Z", "look", "hold", "perch", 4.0)
+    note(store, hole.id, "2026-01-10T09:00:00Z", "turned")
+    note(store, hole.id, "2026-01-10T09:05:00Z", "look")
     hole_cards.tick(store, hole.id, "plumb", True)
     return hole.id
 
@@ -57,7 +58,8 @@ def test_a_hole_comes_back_with_its_notes_and_checks_and_what_let_go_of_it(store
     before = everything(store)
     removal = holes.remove(store, hole_id)
     gone = everything(store)
-    assert gone["hole"] == [] and gone["touch"] == [] and gone["hole_check"] == []
+    assert gone["hole"] == [] and gone["hole_check"] == []
+    assert gone["stay"] != before["stay"] and gone["happening"] == before["happening"]
     assert len(gone["recording"]) == 1 and gone["recording"] != before["recording"]
     removals.undo(store, removal)
     assert everything(store) == before
@@ -88,15 +90,14 @@ def test_an_id_that_was_given_away_meanwhile_is_not_taken_back(store: Database) 
     assert names["Second"] == second
     # What belonged to each is still its own.
     for hole_id in names.values():
-        (touches,) = store.connection().execute("SELECT count(*) FROM touch WHERE hole_id = ?", (hole_id,)).fetchone()
-        assert touches == 1
+        assert len(ice_days.touches(store, hole_id, "2026")) == 1
 
 
 def test_what_belonged_to_something_that_is_gone_stays_gone_and_says_so(store: Database) -> None:
     hole_id = a_hole(store)
-    (touch_id,) = store.connection().execute("SELECT id FROM touch").fetchone()
-    removal = ice_days.remove_touch(store, hole_id, touch_id)
-    holes.remove(store, hole_id)
+    (touch,) = ice_days.touches(store, hole_id, "2026")
+    removal = ice_days.remove(store, hole_id, touch.id)
+    outings.remove(store, outings.every(store)[0].id)
     before = everything(store)
     with pytest.raises(InUse, match="what it belonged to is gone"):
         removals.undo(store, removal)
@@ -107,8 +108,7 @@ def test_the_last_dozen_are_kept(store: Database) -> None:
     hole_id = a_hole(store)
     numbers = []
     for i in range(MOST_KEPT + 2):
-        touch = ice_days.add_touch(store, hole_id, f"2026-01-10T10:{i:02}:00Z", "look", "hold", "perch", 4.0)
-        numbers.append(ice_days.remove_touch(store, hole_id, touch.id))
+        numbers.append(ice_days.remove(store, hole_id, note(store, hole_id, f"2026-01-10T10:{i:02}:00Z")))
     for number in numbers[:2]:
         with pytest.raises(NotFound):
             removals.undo(store, number)

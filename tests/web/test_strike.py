@@ -10,7 +10,8 @@ import pytest
 from hollow_glint.core.bench.command import Command
 from hollow_glint.core.runs.replay import replay, story
 from hollow_glint.formats import run_file
-from hollow_glint.store import ice_days, runs
+from hollow_glint.store import runs
+from tests.noting import note
 
 
 def live(client, app, **wanted):
@@ -198,7 +199,7 @@ def test_the_lab_answers_the_same_for_the_same_day(client):
 def test_the_holes_rise_line_is_todays_alone(client, app):
     store = app.config["database"]
     old = (datetime.now(UTC) - timedelta(days=2)).strftime("%Y-%m-%dT%H:%M:%SZ")
-    ice_days.add_height(store, 2, old, 1.0, True)
+    note(store, 2, old, "turned", 1.0)
     assert client.get("/api/holes/2/rise-line").json == {"heights": [], "line": None}
     ids = [
         client.post("/api/holes/2/heights", json={"depth_m": depth, "turned": True}).json["id"]

@@ -19,7 +19,7 @@ from annotated_types import GroupedMetadata, Interval, Len, doc
 
 from .checks import InputError, number, one_of
 
-__all__ = ["Len", "OneOf", "Pattern", "Span", "Text", "check_fields", "doc", "from_fields", "hints_of"]
+__all__ = ["Len", "OneOf", "Pattern", "Span", "Text", "as_kept", "check_fields", "doc", "from_fields", "hints_of"]
 
 Made = TypeVar("Made")
 
@@ -235,6 +235,14 @@ def from_fields(kind: type[Made], given: Mapping[str, Any], called: str) -> Made
         return kind(**made)
     except TypeError as wrong:
         raise InputError(f"{called} has a field of the wrong kind: {wrong}") from None
+
+
+def as_kept(kind: type[Made], values: Mapping[str, Any]) -> Made:
+    """The dataclass `kind` with just these values, not checked again: for what was checked when it was kept, by the ten
+    thousand."""
+    made = object.__new__(kind)
+    made.__dict__.update(values)
+    return made
 
 
 def _made(hint: Any, value: Any, name: str) -> Any:

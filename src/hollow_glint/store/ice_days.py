@@ -1,12 +1,19 @@
-"""What happened on the ice at each hole: how high fish came, and what they made of what was tried."""
+"""What happened on the ice at each hole, as the strike sheet shows it: touches, and how high fish came.
+
+They are the log's own notes (`store.outings`), looked up by hole and time.
+"""
 
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from .database import Database, NotFound
 from .rows import delete
+
+TOUCHES = ("look", "follow", "bite", "miss", "fish", "nothing")
+HEIGHTS = ("turned", "came")
 
 
 @dataclass(frozen=True)
@@ -34,61 +41,51 @@ class Touch:
     depth_m: float | None
 
 
+def _noted(database: Database, hole_id: int, since: str, kinds: Sequence[str]) -> list[sqlite3.Row]:
+    return (
+        database.connection()
+        .execute(
+            f"""
+            SELECT happening.*, hole_id FROM happening JOIN stay ON stay.id = stay_id
+            WHERE hole_id = ? AND at >= ? AND kind IN ({", ".join("?" * len(kinds))})
+            ORDER BY at DESC, happening.id DESC
+            """,
+            (hole_id, since, *kinds),
+        )
+        .fetchall()
+    )
+
+
 def heights(database: Database, hole_id: int, since: str) -> list[KeptHeight]:
     """How high fish came at a hole since a time (UTC as ISO 8601), newest first."""
-    rows = database.connection().execute(
-        "SELECT id, hole_id, at, depth_m, turned FROM came WHERE hole_id = ? AND at >= ? ORDER BY at DESC, id DESC",
-        (hole_id, since),
-    )
-    return [KeptHeight(**{**dict(row), "turned": bool(row["turned"])}) for row in rows]
-
-
-def add_height(database: Database, hole_id: int, at: str, depth_m: float, turned: bool) -> KeptHeight:
-    """Note how high a fish came. Raises NotFound for a hole that is not there."""
-    with database.transaction() as connection:
-        _there(connection, hole_id)
-        row = connection.execute(
-            "INSERT INTO came (hole_id, at, depth_m, turned) VALUES (?, ?, ?, ?) RETURNING id",
-            (hole_id, at, depth_m, int(turned)),
-        ).fetchone()
-    return KeptHeight(row["id"], hole_id, at, depth_m, turned)
+    rows = _noted(database, hole_id, since, HEIGHTS)
+    return [
+        KeptHeight(row["id"], hole_id, row["at"], row["depth_m"], row["kind"] == "turned")
+        for row in rows
+        if row["depth_m"] is not None
+    ]
 
 
 def touches(database: Database, hole_id: int, since: str) -> list[Touch]:
-    """The touches at a hole since a time (UTC as ISO 8601), newest first."""
-    rows = database.connection().execute(
-        """
-        SELECT id, hole_id, at, kind, trying, species, depth_m FROM touch
-        WHERE hole_id = ? AND at >= ? ORDER BY at DESC, id DESC
-        """,
-        (hole_id, since),
+    """The touches at a hole since a time (UTC as ISO 8601), newest first; what the sheet cannot weigh is left out."""
+    rows = _noted(database, hole_id, since, TOUCHES)
+    return [
+        Touch(row["id"], hole_id, row["at"], row["kind"], row["trying"], row["species"], row["depth_m"])
+        for row in rows
+        if row["trying"] and row["species"]
+    ]
+
+
+def remove(database: Database, hole_id: int, happening_id: int) -> int:
+    """Take a note at a hole back. Raises NotFound, also for one at another hole."""
+    row = (
+        database.connection()
+        .execute(
+            "SELECT 1 FROM happening JOIN stay ON stay.id = stay_id WHERE happening.id = ? AND hole_id = ?",
+            (happening_id, hole_id),
+        )
+        .fetchone()
     )
-    return [Touch(**dict(row)) for row in rows]
-
-
-def add_touch(
-    database: Database, hole_id: int, at: str, kind: str, trying: str, species: str, depth_m: float | None
-) -> Touch:
-    """Log what happened. Raises NotFound for a hole that is not there."""
-    with database.transaction() as connection:
-        _there(connection, hole_id)
-        row = connection.execute(
-            "INSERT INTO touch (hole_id, at, kind, trying, species, depth_m) VALUES (?, ?, ?, ?, ?, ?) RETURNING id",
-            (hole_id, at, kind, trying, species, depth_m),
-        ).fetchone()
-    return Touch(row["id"], hole_id, at, kind, trying, species, depth_m)
-
-
-def remove_height(database: Database, hole_id: int, height_id: int) -> int:
-    """Take a note of how high a fish came back. Raises NotFound."""
-    return delete(database, "came", height_id, "note", ("hole_id", hole_id))
-
-
-def remove_touch(database: Database, hole_id: int, touch_id: int) -> int:
-    """Take a touch back. Raises NotFound."""
-    return delete(database, "touch", touch_id, owner=("hole_id", hole_id))
-
-
-def _there(connection: sqlite3.Connection, hole_id: int) -> None:
-    if connection.execute("SELECT 1 FROM hole WHERE id = ?", (hole_id,)).fetchone() is None:
-        raise NotFound("hole", hole_id)
+    if row is None:
+        raise NotFound("note", happening_id)
+    return delete(database, "happening", happening_id, "note")

@@ -161,6 +161,16 @@ def holes_on(database: Database, lake_id: int) -> list[PlacedHole]:
     return [PlacedHole(**dict(row)) for row in rows]
 
 
+def place_of(database: Database, hole_id: int) -> tuple[int, float, float] | None:
+    """On which lake a hole lies and where there [m]; None where nobody said so."""
+    row = (
+        database.connection()
+        .execute("SELECT lake_id, east_m, north_m FROM hole_place WHERE hole_id = ?", (hole_id,))
+        .fetchone()
+    )
+    return None if row is None else (row["lake_id"], row["east_m"], row["north_m"])
+
+
 def place_hole(database: Database, lake_id: int, hole_id: int, east_m: float, north_m: float) -> None:
     """Say where a hole lies, or that it lies elsewhere now. Raises NotFound for an unknown lake or hole."""
     one(database, "lake", lake_id, "id")
@@ -190,8 +200,9 @@ def logged(database: Database, lake_id: int, species: str) -> list[tuple[str, fl
     """When (UTC) and how deep [m] fish of a species were had at a lake's holes, by the strike sheet and the log."""
     rows = database.connection().execute(
         """
-        SELECT at, depth_m FROM touch JOIN hole_place USING (hole_id)
-        WHERE lake_id = ?1 AND depth_m IS NOT NULL AND lower(species) = lower(?2)
+        SELECT happening.at, happening.depth_m
+        FROM happening JOIN stay ON stay.id = stay_id JOIN hole_place USING (hole_id)
+        WHERE lake_id = ?1 AND happening.depth_m IS NOT NULL AND lower(species) = lower(?2)
         UNION ALL
         SELECT struck_at, depth_m FROM strike JOIN hole_place USING (hole_id)
         WHERE lake_id = ?1 AND lower(note) LIKE '%' || lower(?2) || '%'

@@ -35,6 +35,7 @@ from .gear import calibration
 from .gear import routes as gear
 from .hole import routes as hole
 from .keeping import Keeper
+from .log import outings, season
 from .log import routes as log
 from .read import drills, recordings
 from .search import fan_cards, fans, looks, searches
@@ -174,6 +175,8 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         runs.api,
         lab_and_sheet.api,
         log.api,
+        outings.api,
+        season.api,
         search.api,
         searches.api,
         looks.api,

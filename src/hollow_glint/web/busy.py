@@ -25,7 +25,7 @@ HARD = frozenset({
     "trip.find_surface", "trip.plan_walk", "runs.start_run", "runs.get_run", "runs.what_if", "ice_day.run_lab",
     "trip_day.get_map", "trip_day.where_to_sound", "trip_day.find_start_places", "trip_day.plan",
     "search.cover_basin", "searches.get_search", "fan_cards.make_fan_card", "fan_cards.translate_fan_card",
-    "fans.start_fan",
+    "fans.start_fan", "log.find_patterns", "season.get_season", "season.get_shares", "season.get_heights",
 })  # fmt: skip
 
 

@@ -7,6 +7,7 @@ without saying from how many.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated
@@ -95,19 +96,26 @@ def evidence_of(happened: Sequence[Happened], species: str) -> tuple[Evidence, .
 
 
 def furthest(happened: Sequence[Happened]) -> list[str]:
-    """How far each fish went, oldest first: one that is touched in as it looks, follows, bites and is missed is one.
+    """How far each fish went, oldest first: one that is touched in as it looks, follows, bites and is missed is one."""
+    touches = sorted(((-one.ago_s, one.kind) for one in happened), key=lambda one: one[0])
+    return [kind for _, kind in each_fish(touches)]
+
+
+def each_fish(touches: Sequence[tuple[float, str]]) -> list[tuple[float, str]]:
+    """When each fish was first seen [s] and how far it went, from touches (time [s], kind) oldest first.
 
     A touch goes on with the fish before when it comes within ONE_FISH_S of its last touch and is a stage further on;
     the same stage again, or an earlier one, is another fish.
     """
     fish: list[tuple[float, str]] = []
-    for one in sorted(happened, key=lambda one: -one.ago_s):
-        further = fish and STAGES.index(one.kind) > STAGES.index(fish[-1][1])
-        if further and fish[-1][0] - one.ago_s <= ONE_FISH_S:
-            fish[-1] = one.ago_s, one.kind
+    last = -math.inf
+    for at, kind in touches:
+        if fish and at - last <= ONE_FISH_S and STAGES.index(kind) > STAGES.index(fish[-1][1]):
+            fish[-1] = fish[-1][0], kind
         else:
-            fish.append((one.ago_s, one.kind))
-    return [kind for _, kind in fish]
+            fish.append((at, kind))
+        last = at
+    return fish
 
 
 def suggest(happened: Sequence[Happened], species: str, at_hole_s: float) -> Suggestion:

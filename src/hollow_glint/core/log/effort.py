@@ -70,7 +70,7 @@ def table_of(efforts: Sequence[Effort]) -> Table:
     if not used:
         raise InputError("efforts have no hours: at least one effort with more than 0 rod_hours is accepted")
     names = tuple(dict.fromkeys(name for one in used for name in one.factors))
-    columns = [_numbered([one.factors.get(name) for one in used]) for name in names]
+    columns = [_numbered([one.factors.get(name) or None for one in used]) for name in names]
     for name, (found, _) in zip(names, columns, strict=True):
         if len(found) > MOST_LEVELS:
             raise InputError(f"factors.{name} has {len(found)} levels: up to {MOST_LEVELS} are accepted")
@@ -82,10 +82,15 @@ def table_of(efforts: Sequence[Effort]) -> Table:
     keys = np.column_stack([*(codes for _, codes in columns), holes, days, waters])
     alike, which = np.unique(keys, axis=0, return_inverse=True)
     which = which.ravel()
-    hours = np.bincount(which, [one.rod_hours for one in used], len(alike))
-    counts = np.bincount(which, [one.count for one in used], len(alike))
+    hours = sums(which, np.array([one.rod_hours for one in used]), len(alike))
+    counts = sums(which, np.array([one.count for one in used]), len(alike))
     kept = [alike[:, k] for k in range(len(names))]
     return Table(hours, counts, names, tuple(found for found, _ in columns), tuple(kept), *alike.T[len(names) :])
+
+
+def sums(codes: Levels, weight: Rows, count: int) -> Rows:
+    """The sum of the weights (n,) that have each code from 0 on: (count,)."""
+    return np.asarray(np.bincount(codes, weight, count), dtype=np.float64)
 
 
 def _numbered(values: Sequence[str | None]) -> tuple[tuple[str, ...], Levels]:

@@ -17,6 +17,7 @@ Array = NDArray[np.float64]
 POINTS = 40  # of a distribution function that is then inverted between them
 REACH = 5.5  # standard deviations beyond the outermost component: nothing is left there
 LEAST_SKEW, MOST_SKEW = 0.01, 2.0  # of a part: less is none, more is beyond what a top and its curve can tell
+FARTHEST = 46.0  # of a logarithm: what is less than 1e-20 or more than 1e20 is as good as that
 LIGHTEST = 1e-3  # components of less weight than this decide no digit that is shown
 
 
@@ -72,7 +73,7 @@ def _quantiles(known: Known, asked: Array) -> list[float]:
     for _ in range(2):  # first all that is possible, then ever closer about what is asked
         first = np.clip(np.searchsorted(below(at), asked) - 1, 0, len(at) - 2)
         at = np.unique(np.concatenate([np.linspace(at[k], at[k + 1], POINTS // 3) for k in first]))
-    return [float(np.exp(one)) for one in np.interp(asked, below(at), at)]
+    return [float(np.exp(one)) for one in np.clip(np.interp(asked, below(at), at), -FARTHEST, FARTHEST)]
 
 
 def hermite(points: int) -> tuple[Array, Array]:

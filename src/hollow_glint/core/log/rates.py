@@ -22,14 +22,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from scipy import sparse
-from scipy.linalg import cho_factor, cho_solve
 from scipy.special import gammaln, ndtr
 
-from .effort import Table
+from ..lazily import Lazily
+from .effort import Table, sums
 from .posterior import Array, Known, Spread, hermite, spreads
+
+if TYPE_CHECKING:
+    from scipy import linalg, sparse
+else:
+    linalg, sparse = Lazily("scipy.linalg"), Lazily("scipy.sparse")
 
 # Half-normal scales of the spreads. How much holes and days differ and factors matter is common practice, no source:
 # a factor's levels are seldom more than e^1 apart, holes are.
@@ -39,6 +44,7 @@ FINEST, FINE_POINTS = 0.01, 61  # spreads smaller than this change nothing
 COARSEST = 3.0
 SPREAD_POINTS, HOLE_POINTS = 5, 3
 ROUNDS, SETTLED, STEPS = 8, 0.02, 25
+FURTHEST = 3.0  # that a step may change the logarithm of a rate
 CLOSE, ROUGH = 1e-7, 1e-2  # what a step still gains, in the end and on the way
 
 
@@ -132,11 +138,11 @@ class _Model:
         self._by_hole = (table.hole[:, None] * wide + self.used).ravel()
         self.holes = int(table.hole.max()) + 1
         rows, many = np.arange(len(self.hours)), self.used.shape[1]
-        self.of_hole = sparse.csr_matrix((np.ones(len(rows)), (table.hole, rows)), (self.holes, len(rows)))
+        self.of_hole: Any = sparse.csr_matrix((np.ones(len(rows)), (table.hole, rows)), (self.holes, len(rows)))
         starts = np.arange(0, self.used.size + 1, many)
-        self._of_what = sparse.csr_matrix((np.ones(self.used.size), self.used.ravel(), starts), (len(rows), wide))
+        self._of_what: Any = sparse.csr_matrix((np.ones(self.used.size), self.used.ravel(), starts), (len(rows), wide))
         self.hole = table.hole
-        self.caught = self.of_hole @ self.counts
+        self.caught: Array = self.of_hole @ self.counts
         self.pools_holes = self.holes > 1
 
     def logs(self, theta: Array) -> Array:
@@ -146,18 +152,18 @@ class _Model:
     def summed(self, weight: Array) -> Array:
         """The sum of the efforts' weights (n,) over what works in them (p,)."""
         many = self.used.shape[1]
-        return np.bincount(self.used.ravel(), np.repeat(weight, many), self.size + 1)[: self.size]
+        return sums(self.used.ravel(), np.repeat(weight, many), self.size + 1)[: self.size]
 
     def _products(self, weight: Array) -> Array:
         """The weighted sum over the efforts of what works in them by what works in them (p, p)."""
         wide = self.size + 1
-        whole = np.bincount(self._pairs, np.repeat(weight, self.used.shape[1] ** 2), wide * wide)
+        whole = sums(self._pairs, np.repeat(weight, self.used.shape[1] ** 2), wide * wide)
         return whole.reshape(wide, wide)[: self.size, : self.size]
 
     def _sums_by_hole(self, weight: Array) -> Array:
         """As `summed`, for each hole (holes, p)."""
         wide = self.size + 1
-        whole = np.bincount(self._by_hole, np.repeat(weight, self.used.shape[1]), self.holes * wide)
+        whole = sums(self._by_hole, np.repeat(weight, self.used.shape[1]), self.holes * wide)
         return whole.reshape(self.holes, wide)[:, : self.size]
 
     def start(self) -> Array:
@@ -177,10 +183,10 @@ class _Model:
         expected = self.of_hole @ (self.hours * np.exp(eta))
         out = float(self.counts @ eta) + 0.5 * theta[0] - 0.5 * float(penalty @ theta**2)
         if hole == 0.0:
-            return out - float(expected.sum())
+            return float(out - expected.sum())
         shape = 1.0 / hole**2
         of_holes = shape * np.log(shape) - gammaln(shape) + gammaln(shape + self.caught)
-        return out + float(np.sum(of_holes - (shape + self.caught) * np.log(shape + expected)))
+        return float(out + np.sum(of_holes - (shape + self.caught) * np.log(shape + expected)))
 
     def slope_and_curve(self, theta: Array, penalty: Array, hole: float) -> tuple[Array, Array]:
         """The gradient (p,) and what is lost to each side (p, p), of the penalised logarithm."""
@@ -213,16 +219,15 @@ class _Model:
         bend = three / whole - 3.0 * two * one / whole**2 + 2.0 * (one / whole) ** 3
         return np.asarray(-np.sum((1.0 / hole**2 + self.caught)[:, None] * bend, axis=0))
 
-    def top(
-        self, theta: Array, spread: Sequence[float], hole: float, close: float = CLOSE
-    ) -> tuple[Array, Array]:
+    def top(self, theta: Array, spread: Sequence[float], hole: float, close: float = CLOSE) -> tuple[Array, Array]:
         """Newton's steps to the one maximum, halved where they would go too far: the maximum and its curvature."""
         penalty = self._penalty(spread)
         now = self.value(theta, penalty, hole)
         for _ in range(STEPS):
             slope, curve = self.slope_and_curve(theta, penalty, hole)
-            step = cho_solve(cho_factor(curve), slope)
+            step = linalg.cho_solve(_factored(curve), slope)
             gain = float(slope @ step)
+            step /= max(1.0, float(np.abs(step).max()) / FURTHEST)
             if gain < close:
                 return theta, curve
             for _ in range(30):
@@ -251,7 +256,7 @@ class _Model:
 
         def judged(log_hole: float) -> float:
             here, curve = self.top(theta, spread, float(np.exp(log_hole)))
-            factor = cho_factor(curve)[0]
+            factor = _factored(curve)[0]
             value = self.value(here, self._penalty(spread), float(np.exp(log_hole)))
             value -= float(np.log(np.diag(factor)).sum())
             value += float(_prior(np.exp(np.array([log_hole])), HOLES_DIFFER)[0])
@@ -365,8 +370,8 @@ class _Answer:
     def _factor(self, f: int) -> tuple[LevelRate, ...]:
         block, codes = self.model.blocks[f], self.table.codes[f]
         count = len(self.table.levels[f])
-        hours = np.bincount(codes[codes >= 0], self.table.hours[codes >= 0], count)
-        counts = np.bincount(codes[codes >= 0], self.table.counts[codes >= 0], count)
+        hours = sums(codes[codes >= 0], self.table.hours[codes >= 0], count)
+        counts = sums(codes[codes >= 0], self.table.counts[codes >= 0], count)
         parts = []
         better = np.zeros(count)
         for point in self.points:
@@ -386,9 +391,7 @@ class _Answer:
                 better += point.weight * share * (1.0 - pooled.nothing) * better_of(levels, spread, hours)
             better += point.weight * pooled.nothing * 0.5
         found = spreads(_known(parts), self.level)
-        return tuple(
-            LevelRate(one, float(hours[k]), round(counts[k]), float(better[k])) for k, one in enumerate(found)
-        )
+        return tuple(LevelRate(one, float(hours[k]), round(counts[k]), float(better[k])) for k, one in enumerate(found))
 
 
 def better_of(levels: Array, covariance: Array, hours: Array) -> Array:
@@ -412,8 +415,22 @@ def _squared(rows: Array, covariance: Array) -> Array:
     return np.asarray(np.sum((rows @ covariance) * rows, axis=1))
 
 
+def _factored(curve: Array) -> tuple[Array, bool]:
+    """The Cholesky factor. Counts of a million beside none cancel to less than can be written down: what is missing
+    to a curve that bends everywhere is given back, a trace of it at a time."""
+    lift = 0.0
+    while True:
+        try:
+            factor, lower = linalg.cho_factor(curve + lift * np.eye(len(curve)), check_finite=False)
+            return factor, bool(lower)
+        except linalg.LinAlgError:
+            lift = max(10.0 * lift, 1e-12 * float(np.trace(np.abs(curve))))
+            if not np.isfinite(lift):
+                raise
+
+
 def _inverse(curve: Array) -> Array:
-    out = np.asarray(cho_solve(cho_factor(curve), np.eye(len(curve))))
+    out = np.asarray(linalg.cho_solve(_factored(curve), np.eye(len(curve))))
     return 0.5 * (out + out.T)
 
 

@@ -63,7 +63,7 @@ def tangles(table: Table, usual_rate: float) -> list[Tangle]:
 
 def tangled_levels(table: Table) -> set[tuple[int, int]]:
     """The levels (number of the factor, number of the level) that are tangled with another factor."""
-    found = set()
+    found: set[tuple[int, int]] = set()
     for a in range(len(table.names)):
         for b in range(len(table.names)):
             if a != b:

@@ -1,14 +1,17 @@
-"""The Log step: strikes, with depth, settings and time."""
+"""The Log step: strikes of the Bench, and what efforts say."""
 
 from __future__ import annotations
 
 from typing import Any
 
+from ...core.fields import from_fields
+from ...core.log.effort import Effort
+from ...core.log.patterns import patterns
 from ...store import holes, strikes
 from ..blueprint import StepBlueprint
-from ..contract import Removed, answers, plain
+from ..contract import BODY, Removed, answers, plain
 from ..database import database
-from .contract import StrikeList, StrikeOut, StrikePath, StrikeQuery
+from .contract import PatternsOut, PatternsWanted, StrikeList, StrikeOut, StrikePath, StrikeQuery
 
 api = StepBlueprint("log", __name__, "Log")
 
@@ -31,3 +34,23 @@ def get_strike(path: StrikePath) -> dict[str, Any]:
 def remove_strike(path: StrikePath) -> dict[str, Any]:
     """Remove a strike that was logged by mistake."""
     return {"removal": strikes.remove(database(), path.strike_id)}
+
+
+@api.post("/log/patterns", responses=answers(200, PatternsOut, *BODY))
+def find_patterns(body: PatternsWanted) -> dict[str, Any]:
+    """What efforts say: rates an hour with their spans, by factor, and what is tangled. Nothing is kept.
+
+    Gamma-Poisson with partial pooling between holes, days and waters, which is estimated from the efforts themselves;
+    see docs/patterns.md.
+    """
+    found = patterns(
+        [from_fields(Effort, one.model_dump(exclude_none=True), "the effort") for one in body.efforts], body.level
+    )
+    return plain(
+        {
+            "overall": found.overall,
+            "factors": {name: {of: vars(one) for of, one in levels.items()} for name, levels in found.factors.items()},
+            "tangled": [[one.first, one.second] for one in found.tangled],
+        },
+        PatternsOut,
+    )

@@ -233,6 +233,7 @@ class TouchFields(Given):
     """One touch on the strike sheet."""
 
     species: LadderName
+    at_hole_s: Number = Field(0.0, ge=0.0, le=43200.0, description="How long a line has been in here already [s]")
 
 
 TryName = Annotated[str, NamesOf(TRIES)]

@@ -14,10 +14,12 @@ from ...core.fish.cadence import Pattern
 from ...core.fish.day import draw_day
 from ...core.fish.rise_line import FishHeight, RiseLine, rise_line
 from ...core.fish.strike_sheet import Happened
+from ...core.log.outing import Happening
 from ...store import holes, ice_days
 from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, Removed, answers, plain
 from ..database import database, utc
+from ..log.noting import noted
 from ..working import teller
 from .contract import (
     HeightFields,
@@ -108,14 +110,15 @@ def hole_line(path: HolePath) -> dict[str, Any]:
 def note_height(path: HolePath, body: HeightFields) -> tuple[dict[str, Any], int]:
     """Note how high a fish came, and whether it turned there."""
     height = from_fields(FishHeight, body.model_dump(), "the height")
-    kept = ice_days.add_height(database(), path.hole_id, utc(), height.depth_m, height.turned)
-    return plain(kept, KeptHeightOut), 201
+    number = noted(path.hole_id, Happening(utc(), "turned" if height.turned else "came", height.depth_m))
+    since = ice_days.heights(database(), path.hole_id, _since())
+    return plain(next(one for one in since if one.id == number), KeptHeightOut), 201
 
 
 @api.delete("/holes/<int:hole_id>/heights/<int:height_id>", responses=answers(200, Removed, 404))
 def remove_height(path: HeightPath) -> dict[str, Any]:
     """Take such a note back."""
-    return {"removal": ice_days.remove_height(database(), path.hole_id, path.height_id)}
+    return {"removal": ice_days.remove(database(), path.hole_id, path.height_id)}
 
 
 @api.get("/holes/<int:hole_id>/strike-sheet", responses=answers(200, StrikeSheet, 404, 422))
@@ -149,11 +152,15 @@ def strike_sheet_of(path: HolePath, query: SheetWanted) -> dict[str, Any]:
 
 @api.post("/holes/<int:hole_id>/touches", responses=answers(201, TouchOut, 404, *BODY))
 def add_touch(path: HolePath, body: TouchFields) -> tuple[dict[str, Any], int]:
-    """Log what happened with one touch."""
-    return plain(ice_days.add_touch(database(), path.hole_id, utc(), **body.model_dump()), TouchOut), 201
+    """Log what happened with one touch: in the stay that goes on at the hole, which begins with it if there is none."""
+    told = body.model_dump()
+    at_hole_s = told.pop("at_hole_s")
+    number = noted(path.hole_id, Happening(utc(), **told), at_hole_s)
+    since = ice_days.touches(database(), path.hole_id, _since())
+    return plain(next(one for one in since if one.id == number), TouchOut), 201
 
 
 @api.delete("/holes/<int:hole_id>/touches/<int:touch_id>", responses=answers(200, Removed, 404))
 def remove_touch(path: TouchPath) -> dict[str, Any]:
     """Take a touch back."""
-    return {"removal": ice_days.remove_touch(database(), path.hole_id, path.touch_id)}
+    return {"removal": ice_days.remove(database(), path.hole_id, path.touch_id)}

@@ -1,0 +1,213 @@
+"""The season as efforts: stays cut where the light, the hour from sunset or what was tried changed, with what was known
+then and what happened in each piece.
+
+How hours and sizes are put together into classes is common practice, no source; it stands in the tables here.
+"""
+
+from __future__ import annotations
+
+import datetime
+from bisect import bisect_right
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ..fish.strike_sheet import each_fish
+from ..trip.sun import SunTimes
+from .effort import Effort
+from .outing import Happening, Outing, Stay, moment
+from .shares import Answered
+
+Of = Literal["looks", "bites", "fish"]
+OF: dict[Of, str] = {"looks": "Looks", "bites": "Bites", "fish": "Fish landed"}
+WENT: dict[Of, frozenset[str]] = {
+    "looks": frozenset({"look", "follow", "bite", "miss", "fish"}),
+    "bites": frozenset({"bite", "miss", "fish"}),
+    "fish": frozenset({"fish"}),
+}
+FACTORS: dict[str, str] = {
+    "depth": "Depth of the water", "bottom": "Bottom", "hour": "Hour from sunset", "light": "Light",
+    "clarity": "Clarity", "lure": "Lure", "size": "Size of the lure", "trying": "What was tried",
+    "beam": "Beam", "pressure": "Pressure",
+}  # fmt: skip
+# Classes, each up to and without its number; names begin with what a reader can sort by eye.
+DEPTHS: tuple[tuple[float, str], ...] = ((3.0, "under 3 m"), (6.0, "3 to 6 m"), (10.0, "6 to 10 m"),
+                                         (15.0, "10 to 15 m"), (1e9, "15 m and more"))  # fmt: skip
+SIZES: tuple[tuple[float, str], ...] = ((0.015, "under 15 mm"), (0.035, "15 to 35 mm"), (1e9, "35 mm and more"))
+HOURS: tuple[tuple[float, str], ...] = (
+    (-240.0, "more than 4 h before sunset"), (-120.0, "4 to 2 h before"), (-60.0, "2 to 1 h before"),
+    (0.0, "the last hour before"), (60.0, "the first hour after"), (1e9, "more than 1 h after sunset"),
+)  # fmt: skip
+HEIGHTS: tuple[tuple[float, str], ...] = ((0.3, "within 0.3 m of the bottom"), (1.0, "0.3 to 1 m up"),
+                                          (2.5, "1 to 2.5 m up"), (1e9, "more than 2.5 m up"))  # fmt: skip
+LEAST_H = 1.0 / 120.0  # a piece shorter than half a minute is none
+STILL_H = 0.25  # a stay that nobody ended is taken to have lasted so long after the last that happened there
+
+
+@dataclass(frozen=True)
+class StayTold:
+    """A stay with its outing, the hole it was at (a name of its own for each hole), the sun of that day (None where
+    nobody knows), and what happened, in any order."""
+
+    outing: Outing
+    day: str
+    stay: Stay
+    hole: str
+    happened: tuple[Happening, ...]
+    sun: SunTimes | None = None
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A piece of a stay in which nothing changed: rod-hours, what was known, and how far each fish went in it."""
+
+    told: StayTold
+    rod_hours: float
+    factors: dict[str, str]
+    went: tuple[str, ...]
+
+    def count(self, of: Of) -> int:
+        """How many looked, bit or were landed."""
+        return sum(one in WENT[of] for one in self.went)
+
+
+def pieces_of(told: StayTold, species: str | None = None) -> list[Piece]:
+    """A stay cut into pieces; only fish of a species where one is given, in the same hours.
+
+    A stay that nobody ended and at which nothing happened has no hours that anybody knows: it gives no piece.
+    """
+    began = moment("began_at", told.stay.began_at)
+    signs = sorted(((moment("at", one.at), one) for one in told.happened), key=lambda pair: pair[0])
+    if told.stay.ended_at is not None:
+        hours = (moment("ended_at", told.stay.ended_at) - began).total_seconds() / 3600.0
+    elif signs:
+        hours = max((signs[-1][0] - began).total_seconds() / 3600.0, 0.0) + STILL_H
+    else:
+        return []
+    touches = [
+        ((at - began).total_seconds(), one.kind)
+        for at, one in signs
+        if one.kind in WENT["looks"] and (species is None or one.species in (species, None))
+    ]
+    fish = [(at / 3600.0, kind) for at, kind in each_fish(touches)]
+    tried = [((at - began).total_seconds() / 3600.0, one.trying) for at, one in signs if one.trying]
+    cuts = sorted({0.0, hours, *_changes(tried, hours), *_sun_cuts(told, began, hours)})
+    base = _base(told)
+    out = []
+    for low, high in zip(cuts, cuts[1:], strict=False):
+        mine = tuple(kind for at, kind in fish if low <= at < high or (high == hours and at >= high) or at < low == 0.0)
+        if high - low < LEAST_H and not mine:
+            continue
+        middle = began + datetime.timedelta(hours=0.5 * (low + high))
+        factors = {**base, **_then(told, middle), **_trying(told, tried, high)}
+        out.append(Piece(told, max(high - low, LEAST_H) * told.stay.lines, factors, mine))
+    return out
+
+
+def efforts(pieces: Sequence[Piece], of: Of) -> list[Effort]:
+    """Efforts of all pieces, counting looks, bites or fish."""
+    return [
+        Effort(
+            one.rod_hours,
+            one.count(of),
+            one.factors,
+            one.told.hole,
+            one.told.day,
+            one.told.outing.water.strip().lower(),
+        )
+        for one in pieces
+    ]
+
+
+def water_of(outing: Outing) -> str:
+    """What tells waters apart: their name, however it was written."""
+    return outing.water.strip().lower()
+
+
+def answered(pieces: Sequence[Piece], of: Of, then: Of, factor: str | None = None) -> list[Answered]:
+    """How many of those that came as far as `of` went on to `then`, a piece of a stay each, by a factor if one is
+    given."""
+    return [
+        Answered(one.count(of), one.count(then), "" if factor is None else one.factors.get(factor, ""))
+        for one in pieces
+        if one.count(of)
+    ]
+
+
+def heights(told: Sequence[StayTold]) -> Iterator[tuple[StayTold, Happening, float]]:
+    """Every bite, miss and fish at a depth that was noted, with its height off the bottom [m]."""
+    for one in told:
+        for happened in one.happened:
+            if happened.kind in WENT["bites"] and happened.depth_m is not None and one.stay.depth_m is not None:
+                yield one, happened, max(one.stay.depth_m - happened.depth_m, 0.0)
+
+
+def class_of(value: float, classes: tuple[tuple[float, str], ...]) -> str:
+    """The name of the class that a value falls in."""
+    return classes[bisect_right([top for top, _ in classes], value)][1] if value < classes[-1][0] else classes[-1][1]
+
+
+def from_sunset_min(told: StayTold, then: datetime.datetime) -> float | None:
+    """Minutes from that day's sunset, before it below 0; None where nobody knows when that was."""
+    if told.sun is None or told.sun.sunset_min is None:
+        return None
+    return _minute(told, then) - told.sun.sunset_min
+
+
+def _minute(told: StayTold, then: datetime.datetime) -> float:
+    """Minutes since the midnight, by the clock there, before the outing began: past midnight they go on counting."""
+    offset = datetime.timedelta(minutes=told.outing.utc_offset_min)
+    began = moment("began_at", told.outing.began_at) + offset
+    midnight = began.replace(hour=0, minute=0, second=0, microsecond=0)
+    return (then + offset - midnight).total_seconds() / 60.0
+
+
+def _changes(tried: list[tuple[float, str]], hours: float) -> Iterator[float]:
+    """When another thing was tried [h]: at the last touch under the one before."""
+    for (at, one), (_, then) in zip(tried, tried[1:], strict=False):
+        if one != then and 0.0 < at < hours:
+            yield at
+
+
+def _sun_cuts(told: StayTold, began: datetime.datetime, hours: float) -> Iterator[float]:
+    if told.sun is None:
+        return
+    start = _minute(told, began)
+    marks = [getattr(told.sun, name) for name in ("dawn_min", "sunrise_min", "sunset_min", "dusk_min")]
+    if told.sun.sunset_min is not None:
+        marks += [told.sun.sunset_min + minute for minute, _ in HOURS[:-1]]
+    for mark in marks:
+        if mark is not None and 0.0 < (mark - start) / 60.0 < hours:
+            yield (mark - start) / 60.0
+
+
+def _base(told: StayTold) -> dict[str, str]:
+    stay = told.stay
+    found = {
+        "depth": None if stay.depth_m is None else class_of(stay.depth_m, DEPTHS),
+        "bottom": stay.bottom,
+        "clarity": stay.clarity,
+        "lure": stay.lure_form or None,
+        "size": None if stay.lure_size_m is None else class_of(stay.lure_size_m, SIZES),
+        "beam": stay.beam or None,
+        "pressure": told.outing.pressure_trend,
+    }
+    return {name: value for name, value in found.items() if value}
+
+
+def _then(told: StayTold, middle: datetime.datetime) -> dict[str, str]:
+    if told.sun is None:
+        return {}
+    minute = _minute(told, middle)
+    out: dict[str, str] = {"light": told.sun.light(minute % 1440.0)}
+    if told.sun.sunset_min is not None:
+        out["hour"] = class_of(minute - told.sun.sunset_min, HOURS)
+    if out["light"] == "day" and told.outing.sky is not None:
+        out["light"] = "bright day" if told.outing.sky in ("clear", "broken") else "dull day"
+    return out
+
+
+def _trying(told: StayTold, tried: list[tuple[float, str]], until: float) -> dict[str, str]:
+    """What was tried in a piece that ends at `until` [h]: what the next touch says, or the last there was."""
+    after = next((one for at, one in tried if at >= until), None) or (tried[-1][1] if tried else told.stay.trying)
+    return {"trying": after} if after else {}

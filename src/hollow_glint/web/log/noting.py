@@ -1,0 +1,109 @@
+"""What is known without being asked when somebody fishes a hole: for the outing and the stay that begin there."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from ...core.card.hole_card import HoleCard, hole_card
+from ...core.card.known_hole import KnownHole
+from ...core.checks import InputError
+from ...core.fields import from_fields
+from ...core.ground.lake import Lake
+from ...core.log.outing import Happening, Outing, Stay, moment
+from ...core.trip.day import Day
+from ...core.trip.sun import SunTimes, sun_times
+from ...store import hole_cards, holes, lake_things, lakes, lures, season, units
+from ...store.outings import StayAt
+from ...store.season import Arrival
+from ..card.contract import CardWanted
+from ..card.here import GEAR, with_gear_there
+from ..database import database, utc
+
+
+def sun_then(lake: Lake | None, began_at: str, utc_offset_min: float) -> SunTimes | None:
+    """Sunrise and sunset on the day that an outing began; None where nobody knows where the lake lies."""
+    if lake is None or lake.latitude is None or lake.longitude is None:
+        return None
+    there = moment("began_at", began_at) + timedelta(minutes=utc_offset_min)
+    return sun_times(lake.latitude, lake.longitude, there.strftime("%Y-%m-%d"), utc_offset_min)
+
+
+def clock_of(lake: Lake | None, day: Day | None) -> float:
+    """How far the clock is ahead of UTC [min]: as the day there was planned, or by the sun, to the hour."""
+    if day is not None:
+        return day.utc_offset_min
+    return 0.0 if lake is None or lake.longitude is None else 60.0 * round(lake.longitude / 15.0)
+
+
+def arrival(hole_id: int, at: str, at_hole_s: float = 0.0) -> Arrival:
+    """Somebody fishes a hole since `at_hole_s` [s] before `at`: with what the hole, its card and the planned day say.
+
+    Raises NotFound for a hole that is not there.
+    """
+    store = database()
+    hole = holes.get(store, hole_id).hole
+    placed = lake_things.place_of(store, hole_id)
+    kept_lake = None if placed is None else lakes.get(store, placed[0])
+    kept_day = None if kept_lake is None else lakes.day(store, kept_lake.id)
+    lake, day = (None if kept_lake is None else kept_lake.lake), (None if kept_day is None else kept_day.day)
+    began = utc(datetime.fromisoformat(at) - timedelta(seconds=at_hole_s))
+    clock = clock_of(lake, day)
+    is_planned = day is not None and (moment("at", at) + timedelta(minutes=clock)).strftime("%Y-%m-%d") == day.date
+    outing = Outing(
+        began,
+        water=hole.water or ("" if lake is None else lake.name),
+        utc_offset_min=clock,
+        ice_m=hole.ice_thickness_m,
+        snow=day.snow if is_planned and day is not None else "",
+        temperature_c=day.temperature_c if is_planned and day is not None else None,
+    )
+    wanted = _card_used(hole_id)
+    unit = None if wanted is None or wanted.unit_id is None else units.get(store, wanted.unit_id)
+    lure = None if wanted is None or wanted.lure_id is None else lures.get(store, wanted.lure_id)
+    card = None if wanted is None or unit is None else _card(wanted, unit, lure)
+    profile = None if unit is None else unit.profile
+    stay = Stay(
+        began,
+        hole=hole.name,
+        depth_m=hole.bottom_depth_m,
+        bottom=hole.bottom_kind,
+        clarity=hole.clarity,
+        unit="" if profile is None else profile.name,
+        beam="" if card is None or profile is None else profile.beams[card.settings.beam].name,
+        settings=None if card is None else card.settings,
+        lure="" if lure is None else lure.lure.name,
+        lure_form="" if lure is None else lure.lure.form,
+        lure_size_m=None if lure is None else lure.lure.size_m,
+    )
+    where = StayAt(
+        hole_id,
+        None if unit is None else unit.id,
+        None if lure is None else lure.id,
+        None if placed is None else placed[1],
+        None if placed is None else placed[2],
+    )
+    return Arrival(outing, None if kept_lake is None else kept_lake.id, sun_then(lake, began, clock), stay, where)
+
+
+def noted(hole_id: int, happening: Happening, at_hole_s: float = 0.0) -> int:
+    """Keep what happened at a hole: the number of the note. Raises NotFound for a hole that is not there."""
+    goes_on = season.stay_now(database(), hole_id, happening.at) is not None
+    first = None if goes_on else arrival(hole_id, happening.at, at_hole_s)
+    try:
+        return season.note(database(), hole_id, first, happening)[1]
+    except season.NobodyThere:  # whoever was there left in this very moment
+        return season.note(database(), hole_id, arrival(hole_id, happening.at), happening)[1]
+
+
+def _card_used(hole_id: int) -> CardWanted | None:
+    """What the hole's card was made from when somebody used it; None where nobody did."""
+    kept = hole_cards.find(database(), hole_id)
+    return None if kept is None else with_gear_there(CardWanted.model_validate(kept.wanted))
+
+
+def _card(wanted: CardWanted, unit: units.Unit, lure: lures.Lure | None) -> HoleCard | None:
+    known = from_fields(KnownHole, wanted.model_dump(exclude=set(GEAR)), "the hole")
+    try:
+        return hole_card(known, unit.profile, lure.lure) if lure is not None else None
+    except InputError:  # gear that was changed since and does not reach here any more
+        return None
