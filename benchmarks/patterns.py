@@ -1,7 +1,7 @@
 """How far the log's patterns may be trusted: spans, what is called better, pure chance, and the other library.
 
-`python -m benchmarks.patterns` prints what docs/patterns.md tells. Seeds 0 to 299 are for judging; those from 5000 up
-were for trying things out. Seasons are made by `tests/core/log/made_seasons.py`.
+`python -m benchmarks.patterns` prints what docs/patterns.md tells. Seeds 300 to 599 are for judging, those from 5000
+up were for trying things out; on 0 to 299 a first judging was done. Seasons: `tests/core/log/made_seasons.py`.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from tests.core.log.made_seasons import Season, made_season
 from tests.core.log.test_rates import a_large_log
 
 DOCS = Path(__file__).parents[1] / "docs"
-JUDGED = range(300)
+JUDGED = range(300, 600)
 LOUD = np.log(1.2)  # a level this much above the usual is one that people would want to know
 Told = tuple[bool, bool, list[tuple[bool, bool, float, float, float, float, float, float]]]
 
@@ -118,7 +118,8 @@ def draw(found: list[Told], chance: list[Told]) -> None:
     from matplotlib import pyplot
 
     figure, (left, right) = pyplot.subplots(1, 2, figsize=(11.0, 5.0), dpi=110)
-    rows = sorted((row for _, _, some in found[:60] for row in some), key=lambda row: row[5])[::9][:100]
+    every = sorted((row for _, _, some in found for row in some), key=lambda row: -row[6])
+    rows = every[:: len(every) // 100][:100]
     for y, (held, _, _, _, _, low, likely, high) in enumerate(rows):
         left.plot([low, high], [y, y], color="#2F6B4F" if held else "#A3212B", linewidth=1.6)
         left.plot(likely, y, ".", color="#10222B", markersize=4)

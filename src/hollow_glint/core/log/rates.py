@@ -77,6 +77,7 @@ class _Block:
 
     columns: slice
     scale: float
+    is_factor: bool
 
 
 def rates(table: Table, level: float = 0.9) -> Rates:
@@ -128,7 +129,7 @@ class _Model:
         used = [np.zeros(len(self.hours), dtype=np.int64)]
         at = 1
         for codes, count, scale in groups:
-            self.blocks.append(_Block(slice(at, at + count), scale))
+            self.blocks.append(_Block(slice(at, at + count), scale, len(self.blocks) < len(table.names)))
             if count:
                 used.append(np.where(codes >= 0, codes + at, self.size))
             at += count
@@ -303,7 +304,9 @@ class _Pooled:
         value = 0.5 * np.sum(self.pull**2 * squared / inner - np.log(inner), axis=1)
         share = np.exp(value - value.max() + _prior(grid, block.scale))
         self.grid, self.share = grid, share / share.sum()
-        self.middle = float(np.exp(self.share @ np.log(grid)))
+        # Of days and waters one spread has to do: the one whose square is right on average, so that spans are no
+        # narrower for not going through all of them.
+        self.middle = float(np.exp(self.share @ np.log(grid)) if block.is_factor else np.sqrt(self.share @ grid**2))
         # What the log says for no spread at all, against what it says for the half-normal's spreads.
         prior = np.exp(_prior(grid, block.scale))
         matters = float(np.log(prior @ np.exp(value - value.max()) / prior.sum()) + value.max())
