@@ -35,7 +35,9 @@ from .gear import calibration
 from .gear import routes as gear
 from .hole import routes as hole
 from .keeping import Keeper
+from .log import files as log_files
 from .log import outings, season
+from .log import places as log_places
 from .log import routes as log
 from .read import drills, recordings
 from .search import fan_cards, fans, looks, searches
@@ -177,6 +179,8 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         log.api,
         outings.api,
         season.api,
+        log_files.api,
+        log_places.api,
         search.api,
         searches.api,
         looks.api,

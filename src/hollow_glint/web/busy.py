@@ -26,6 +26,8 @@ HARD = frozenset({
     "trip_day.get_map", "trip_day.where_to_sound", "trip_day.find_start_places", "trip_day.plan",
     "search.cover_basin", "searches.get_search", "fan_cards.make_fan_card", "fan_cards.translate_fan_card",
     "fans.start_fan", "log.find_patterns", "season.get_season", "season.get_shares", "season.get_heights",
+    "log_places.find_elsewhere", "log_places.list_returns", "log_places.get_worked",
+    "log_files.give_log", "log_files.take_log", "log_files.give_backup", "log_files.restore_backup",
 })  # fmt: skip
 
 

@@ -16,6 +16,7 @@ TYPES = {
     "geojson": "application/geo+json",
     "asc": "text/plain",
     "ics": "text/calendar",
+    "zip": "application/zip",
 }
 
 

@@ -47,13 +47,18 @@ def problem(status: int, detail: str, errors: list[FieldProblem] | None = None) 
 
 
 # Where files that are no JSON are taken in, and how large they may be.
-TAKES_FILES = {"/api/recordings/file": MOST_FILE_BYTES}
+TAKES_FILES = {
+    "/api/recordings/file": MOST_FILE_BYTES,
+    "/api/log/file": 64 * 2**20,
+    "/api/backup": 512 * 2**20,
+}
 # Where JSON may be larger than elsewhere: a lake has many soundings.
 TAKES_MUCH = {
     "trip.find_surface": 4 * 2**20,
     "lake_files.look_at_file": 20 * 2**20,
     "lake_files.take_file": 20 * 2**20,
     "log.find_patterns": 4 * 2**20,
+    "log_files.take_weather": 20 * 2**20,
 }
 TAKES_NOTHING = frozenset({"runs.end_run", "removals.undo", "outings.leave_hole"})  # a POST that needs no body
 

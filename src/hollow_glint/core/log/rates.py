@@ -20,7 +20,7 @@ what was used there; counts within an effort are taken as independent of each ot
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
@@ -82,6 +82,11 @@ class _Block:
 
 def rates(table: Table, level: float = 0.9) -> Rates:
     """Rates an hour with their spans, by gamma-Poisson regression with partial pooling. Deterministic."""
+    return fit(table).rates(level)
+
+
+def fit(table: Table) -> Fit:
+    """The model held against efforts, to be asked."""
     model = _Model(table)
     spread = [0.5 * block.scale for block in model.blocks]
     hole = 0.4 if model.pools_holes else 0.0
@@ -99,7 +104,7 @@ def rates(table: Table, level: float = 0.9) -> Rates:
         if np.allclose([*spread, hole], before, rtol=SETTLED):
             break
     points = model.hole_points(theta, spread, hole)
-    return _Answer(model, table, points, spread, level).rates()
+    return Fit(model, table, points, spread)
 
 
 @dataclass(frozen=True)
@@ -326,28 +331,61 @@ class _Pooled:
         return found
 
 
-class _Answer:
-    """The model's maximum, said as rates."""
+class Fit:
+    """What efforts say: rates overall and by level, what to expect of levels together, and how each hole is."""
 
-    def __init__(
-        self, model: _Model, table: Table, points: list[_Point], spread: Sequence[float], level: float
-    ) -> None:
-        self.model, self.table, self.points, self.spread, self.level = model, table, points, spread, level
+    def __init__(self, model: _Model, table: Table, points: list[_Point], spread: Sequence[float]) -> None:
+        self.model, self.table, self.points, self.spread = model, table, points, spread
         # Of days to come, which are as they are on average: the mean of a factor whose logarithm is normal.
         days = model.blocks[-1].columns
         self.ahead = 0.5 * spread[-1] ** 2 if days.stop > days.start else 0.0
 
-    def rates(self) -> Rates:
-        factors = tuple(self._factor(f) for f in range(len(self.table.names)))
+    def rates(self, level: float = 0.9) -> Rates:
+        """Rates an hour with their spans."""
+        factors = tuple(self._factor(f, level) for f in range(len(self.table.names)))
         differ = sum(one.weight * one.hole for one in self.points)
-        return Rates(self._overall(), factors, float(differ))
+        return Rates(self.expected({}, level), factors, float(differ))
 
-    def _usual(self, theta: Array, without: slice | None = None) -> tuple[float, Array]:
+    def expected(self, levels: Mapping[str, str], level: float = 0.9) -> Spread:
+        """The rate an hour where these levels come together, the usual mix of every other factor beside them; a level
+        that the log has not is left to the usual mix."""
+        named = {
+            f: self.table.levels[f].index(levels[name])
+            for f, name in enumerate(self.table.names)
+            if levels.get(name) in self.table.levels[f]
+        }
+        columns = [self.model.blocks[f].columns for f in named]
+        parts = []
+        for point in self.points:
+            value, gradient = self._usual(point.theta, columns)
+            for (_, k), own in zip(named.items(), columns, strict=True):
+                gradient[own.start + k] = 1.0
+                value += float(point.theta[own.start + k])
+            parts.append((np.array([value]), *self._about(point, gradient[None, :]), np.array([point.weight])))
+        return spreads(_known(parts), level)[0]
+
+    def holes(self, level: float = 0.9) -> list[Spread]:
+        """The rate an hour at each hole of the log, by its number, at the usual mix of everything."""
+        parts = []
+        for point in self.points:
+            value, gradient = self._usual(point.theta)
+            variance = float(self._about(point, gradient[None, :])[0][0])
+            if point.hole == 0.0:
+                top, about = np.zeros(self.model.holes), np.zeros(self.model.holes)
+            else:
+                expected = self.model.of_hole @ (self.model.hours * np.exp(self.model.logs(point.theta)))
+                shape = 1.0 / point.hole**2 + self.model.caught
+                top, about = np.log(shape / (1.0 / point.hole**2 + expected)), 1.0 / shape
+            whole = about + variance
+            parts.append((value + top, whole, -1.0 / whole, np.full(self.model.holes, point.weight)))
+        return spreads(_known(parts), level)
+
+    def _usual(self, theta: Array, without: Sequence[slice] = ()) -> tuple[float, Array]:
         """The logarithm of the rate at the usual mix of everything, the days' own ways left out, and its gradient (p,);
-        `without` a block that is to be put in by hand."""
+        `without` blocks that are to be put in by hand."""
         model = self.model
         plain = theta.copy()
-        left_out = [model.blocks[-1].columns, *([] if without is None else [without])]
+        left_out = [model.blocks[-1].columns, *without]
         for columns in left_out:
             plain[columns] = 0.0
         weight = model.hours * np.exp(model.logs(plain))
@@ -356,13 +394,6 @@ class _Answer:
             gradient[columns] = 0.0
         return float(np.log(weight.sum() / model.hours.sum())) + self.ahead, gradient
 
-    def _overall(self) -> Spread:
-        parts = []
-        for point in self.points:
-            value, gradient = self._usual(point.theta)
-            parts.append((np.array([value]), *self._about(point, gradient[None, :]), np.array([point.weight])))
-        return spreads(_known(parts), self.level)[0]
-
     def _about(self, point: _Point, gradient: Array) -> tuple[Array, Array]:
         """The variance of quantities with these gradients (n, p), and the third derivative where they are led along
         with what follows them: (n,) each."""
@@ -370,7 +401,7 @@ class _Answer:
         variance = np.einsum("np,np->n", along, gradient)
         return variance, self.model.third(point.theta, point.hole, along / variance[:, None])
 
-    def _factor(self, f: int) -> tuple[LevelRate, ...]:
+    def _factor(self, f: int, level: float) -> tuple[LevelRate, ...]:
         block, codes = self.model.blocks[f], self.table.codes[f]
         count = len(self.table.levels[f])
         hours = sums(codes[codes >= 0], self.table.hours[codes >= 0], count)
@@ -379,7 +410,7 @@ class _Answer:
         better = np.zeros(count)
         for point in self.points:
             columns = block.columns
-            value, rest = self._usual(point.theta, columns)
+            value, rest = self._usual(point.theta, [columns])
             pooled = _Pooled(point.theta, point.covariance, block, self.spread[f])
             gradient = np.repeat(rest[None, :], count, axis=0)  # (level, p)
             gradient[:, columns] = np.eye(count)
@@ -393,7 +424,7 @@ class _Answer:
                 parts.append((top, about, third, np.full(count, point.weight * share)))
                 better += point.weight * share * (1.0 - pooled.nothing) * better_of(levels, spread, hours)
             better += point.weight * pooled.nothing * 0.5
-        found = spreads(_known(parts), self.level)
+        found = spreads(_known(parts), level)
         return tuple(LevelRate(one, float(hours[k]), round(counts[k]), float(better[k])) for k, one in enumerate(found))
 
 

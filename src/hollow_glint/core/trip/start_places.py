@@ -5,7 +5,7 @@ How much each counts is common practice without a source, and stands in one tabl
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Annotated, Literal
 
@@ -22,7 +22,8 @@ from ..wording import Quantity, Sentence
 from .sun import day_of
 
 # What a place in the band gains by each, as a share of the band's own worth. Common practice, no source.
-COUNTS = {"edge": 0.35, "structure": 0.35, "bottom": 0.2, "rest": 0.6}
+COUNTS = {"edge": 0.35, "structure": 0.35, "bottom": 0.2, "rest": 0.6, "log": 0.8}
+TAUGHT_LEAST, TAUGHT_MOST = -0.6, 1.0  # of the usual, that a place gains by the log beyond it: it is no oracle
 NEAR_M = 25.0  # structure further off than a few of these counts for nothing
 RESTS_DAYS = 4.0  # a place that was fished has forgotten it after a few of these
 STEEP = 0.15  # a fall of 15 in a hundred is an edge
@@ -73,14 +74,20 @@ class StartPlace:
     beware: tuple[Sentence, ...] = field(default=())
 
 
+# What one's own log says of places (n, 2) [m] of a depth [m] and fall (n,): how many times the usual is to be expected
+# at each, and the reason where that is worth one. The log itself knows nothing of this room.
+TaughtAt = Callable[[Array, Array, Array], Sequence[tuple[float, Sentence | None]]]
+
+
 @dataclass(frozen=True)
 class Bed:
     """What is known of a lake besides its depth: what stands on the bed, what lies there (east, north [m] and kind of
-    bottom), and where it was fished."""
+    bottom), where it was fished, and what one's own log has taught of such places."""
 
     structures: Sequence[Structure] = ()
     bottoms: Sequence[tuple[float, float, str]] = ()
     fished: Sequence[Fished] = ()
+    taught: TaughtAt | None = None
 
 
 def start_places(
@@ -140,6 +147,11 @@ class _Judged:
             + COUNTS["bottom"] * np.exp(-self.change_m / NEAR_M)
         )
         most = 1.0 + COUNTS["edge"] + COUNTS["structure"] + COUNTS["bottom"]
+        self.taught = [] if bed.taught is None else bed.taught(places, depth, falls)
+        if self.taught:
+            times = np.array([one for one, _ in self.taught])
+            gains = gains + COUNTS["log"] * np.clip(times - 1.0, TAUGHT_LEAST, TAUGHT_MOST)
+            most += COUNTS["log"]
         self.worth = 10.0 * self.chance * (1.0 + gains) / most * (1.0 - COUNTS["rest"] * self.tired)
 
     def place(self, i: int) -> StartPlace:
@@ -176,6 +188,8 @@ class _Judged:
                     {"away": Quantity(float(self.change_m[i]), "m")},
                 )
             )
+        if self.taught and (told := self.taught[i][1]) is not None:
+            said.append(told)
         if self.tired[i] > 0.1:
             said.append(Sentence("Fished not long ago: {share} of its worth is gone.", {
                 "share": Quantity(100.0 * COUNTS["rest"] * float(self.tired[i]), "percent")}))  # fmt: skip

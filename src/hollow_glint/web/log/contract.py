@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
 from ...core.log.effort import MOST_COUNT, MOST_HOURS
+from ...core.log.going_back import Return
 from ...core.log.outing import Happening, Outing, Stay
 from ...core.log.patterns import MOST_EFFORTS, MOST_FACTORS, Says
 from ...core.log.posterior import Spread
 from ...core.log.rise import HeightVerdict
 from ...core.log.season import FACTORS, OF
 from ...core.log.tangles import Tangle, Untangling
+from ...core.log.worked import Worked
 from ...formats.fields import SettingsFields
 from ...formats.mirror import ONE_LINE, Described, Given, NamesOf, Number, Whole, mirrors
+from ...store.backup import BackedUp
+from ...store.log_exchange import TakenIn
 from ...store.strikes import Strike
 from ..contract import RowId, SentenceOut
 
@@ -320,3 +324,99 @@ class HeightsOut(Described):
     trends: list[TrendOut]
     verdict: HeightVerdict
     says: SentenceOut
+
+
+LogFileKind = Literal["json", "csv"]
+
+
+class LogFileAsked(Described):
+    kind: LogFileKind = "json"
+
+
+@mirrors(TakenIn)
+class TakenInOut(Described):
+    """How many rows a log file brought, and how many were here already."""
+
+
+class WeatherWanted(Given):
+    """A station's readings as CSV, and how far its clock is ahead of UTC where its times do not say."""
+
+    text: str = Field(min_length=1, max_length=16 * 2**20)
+    utc_offset_min: Number = Field(0.0, ge=-720.0, le=840.0)
+
+
+class WeatherOut(Described):
+    """How many readings there were, and on how many outings they filled something in."""
+
+    readings: int
+    filled: int
+
+
+@mirrors(BackedUp)
+class BackupOut(Described):
+    """What a backup was, and the file beside the store that holds what was there before it."""
+
+    kept_before: str
+
+
+class ElsewhereQuery(Described):
+    of: OfName = "bites"
+    species: str | None = Field(None, max_length=40, pattern=ONE_LINE)
+
+
+class ElsewherePlace(Described):
+    """A place like those that worked: where, what to expect [1/h], how that is to the usual, and why."""
+
+    lake_id: int
+    lake: str
+    east_m: float
+    north_m: float
+    depth_m: float
+    rate: SpreadOut
+    times: float
+    why: SentenceOut
+
+
+class ElsewhereOut(Described):
+    """The best places on every lake, by the low end of what they promise; none where the log has too little."""
+
+    usual: SpreadOut | None
+    hours: float
+    places: list[ElsewherePlace]
+
+
+class ReturnsQuery(ElsewhereQuery):
+    """Returns for looks, bites or fish."""
+
+
+class CalendarAsked(ReturnsQuery):
+    date: Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+
+
+@mirrors(Return)
+class ReturnOut(Described):
+    """A hole worth a return."""
+
+    name: str
+    water: str
+    hole_id: int | None
+    lake_id: int | None
+    east_m: float | None
+    north_m: float | None
+    rate: SpreadOut
+    why: SentenceOut
+
+
+class ReturnsOut(Described):
+    returns: list[ReturnOut]
+
+
+@mirrors(Worked)
+class WorkedSettings(Described):
+    """Where the gain stood on good stays, beside what the card says now."""
+
+    says: SentenceOut
+
+
+class WorkedOut(Described):
+    worked: list[WorkedSettings]

@@ -35,6 +35,7 @@ from ..blueprint import StepBlueprint
 from ..contract import BODY, IfMatch, Removed, StaleProblem, answers, plain
 from ..database import database
 from ..files import attachment
+from ..log.places import taught_on
 from ..versions import versioned
 from .lake_contract import (
     BandLineFields,
@@ -147,6 +148,7 @@ def find_start_places(path: LakePath, body: StartWanted) -> dict[str, Any]:
         [one.thing for one in lake_things.every(store, Structure, path.lake_id)],
         lake_things.bottoms(store, path.lake_id),
         [one.on(body.date) for one in fished],
+        taught_on(path.lake_id),
     )
     if body.at:
         return plain({"places": judged_places(sheet.surface, band, body.at, bed)}, StartOut)
