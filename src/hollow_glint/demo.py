@@ -14,7 +14,7 @@ from pathlib import Path
 
 import numpy as np
 
-from . import demo_lake
+from . import demo_lake, demo_log
 from .core.bench.bench_run import BenchRun
 from .core.bench.command import Command
 from .core.bench.tape import Tape
@@ -34,8 +34,9 @@ from .core.reader.recording import Note
 from .core.runs import replay, scripted_hands, start
 from .core.runs.debrief import debrief
 from .core.runs.run_log import RunLog
+from .core.trip.sun import SunTimes, sun_times
 from .formats.scene_file import SavedScene
-from .store import drills, holes, lures, recordings, runs, scenes, season, strikes, units
+from .store import drills, holes, log_exchange, lures, recordings, runs, scenes, season, strikes, units
 from .store.database import Database
 from .store.outings import StayAt
 from .store.season import Arrival
@@ -142,7 +143,12 @@ def seed_gear(database: Database) -> None:
 
 def seed(database: Database) -> None:
     """Put the demo's gear, holes, strikes and scenes into `database`; what is there already stays as people left it."""
-    for name, stage in (("demo", _first_demo), ("demo scenes", _demo_scenes), ("demo lake", _demo_lake)):
+    for name, stage in (
+        ("demo", _first_demo),
+        ("demo scenes", _demo_scenes),
+        ("demo lake", _demo_lake),
+        ("demo log", _demo_log),
+    ):
         if database.connection().execute("SELECT 1 FROM seeding WHERE name = ?", (name,)).fetchone():
             continue
         stage(database)
@@ -172,6 +178,18 @@ def _demo_lake(database: Database) -> None:
     scroller = profiles.SHIPPED.index(profiles.WIDE_NARROW_SCROLLER)
     unit_id = units.add(database, profiles.WIDE_NARROW_SCROLLER, demo_key=f"shipped-{scroller}").id
     demo_lake.seed(database, {row["demo_key"]: row["id"] for row in rows}, unit_id)
+
+
+def _demo_log(database: Database) -> None:
+    """Two winters of outings on the lake from above."""
+    made = demo_log.outings({key: (name, scene) for key, name, _, scene in HOLES}, dict(LURES), demo_lake.HOLE_PLACES)
+
+    def sun_of(lake_id: int | None, outing: Outing) -> SunTimes:
+        there = datetime.fromisoformat(outing.began_at) + timedelta(minutes=outing.utc_offset_min)
+        day = there.strftime("%Y-%m-%d")
+        return sun_times(demo_log.LATITUDE, demo_log.LONGITUDE, day, outing.utc_offset_min)
+
+    log_exchange.take_in(database, made, sun_of)
 
 
 def _demo_scenes(database: Database) -> None:

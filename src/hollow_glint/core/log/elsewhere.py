@@ -99,7 +99,10 @@ class Taught:
             "hours": Quantity(hours, "h"),
         }
         if hours <= 0.0:
-            text = f"Places like it ({kind}) were never fished: {{low}} to {{high}} {self.of} an hour, as elsewhere."
+            text = (
+                f"No place was just like it ({kind}); by what each of these brought elsewhere {{likely}} {self.of} an "
+                "hour ({low} to {high}), your usual is {usual}."
+            )
             return Sentence(text, values)
         text = (
             f"Places like it ({kind}): {{likely}} {self.of} an hour ({{low}} to {{high}}), your usual is {{usual}}; "

@@ -1,4 +1,6 @@
 """Does pressure decide how high fish come? By days, for fish of one day come alike: twenty fish of one day are one day.
+A hole where fish always come high (or whose fish are of another kind) is taken out first: each fish counts by how far
+above or below its hole's own mean it came.
 
 The means of the days are held against each other by the analysis of variance (Fisher 1925, Statistical Methods for
 Research Workers), their spans are Student's. With fewer than LEAST_DAYS of two kinds there is nothing to hold.
@@ -7,17 +9,28 @@ Research Workers), their spans are Student's. With fewer than LEAST_DAYS of two 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from scipy.special import fdtrc, stdtrit
 
 from ..wording import Quantity, Sentence
 
 LEAST_DAYS = 3  # of a kind
 CHANCE = 0.05  # that days alike by nature are told apart
 HeightVerdict = Literal["it does", "no telling", "too little"]
+
+
+@dataclass(frozen=True)
+class SeenAt:
+    """A fish at a height off the bottom [m]: the day and hole, and where the pressure was going, None if not known."""
+
+    day: str
+    hole: str
+    trend: str | None
+    height_m: float
 
 
 @dataclass(frozen=True)
@@ -42,19 +55,21 @@ class Rise:
     says: Sentence
 
 
-def rise_by_pressure(seen: Iterable[tuple[str, str | None, float]], level: float = 0.9) -> Rise:
-    """From (day, pressure trend or None, height off the bottom [m]) of each fish."""
-    from scipy import stats  # a third of a second to load
-
+def rise_by_pressure(seen: Iterable[SeenAt], level: float = 0.9) -> Rise:
+    """What the fish of a log say, each at a hole on a day."""
+    known = [one for one in seen if one.trend is not None]
+    of_hole: dict[str, list[float]] = defaultdict(list)
+    for one in known:
+        of_hole[one.hole].append(one.height_m)
+    usual = float(np.mean([one.height_m for one in known])) if known else 0.0
     of_day: dict[tuple[str, str], list[float]] = defaultdict(list)
-    for day, trend, height in seen:
-        if trend is not None:
-            of_day[trend, day].append(height)
+    for one in known:
+        of_day[str(one.trend), one.day].append(one.height_m - float(np.mean(of_hole[one.hole])))
     days: dict[str, list[float]] = defaultdict(list)
     fish: dict[str, int] = defaultdict(int)
-    for (trend, _), heights in sorted(of_day.items()):
-        days[trend].append(float(np.mean(heights)))
-        fish[trend] += len(heights)
+    for (trend, _), above in sorted(of_day.items()):
+        days[trend].append(usual + float(np.mean(above)))
+        fish[trend] += len(above)
     told = {trend: means for trend, means in days.items() if len(means) >= LEAST_DAYS}
     trends = tuple(_trend(trend, means, fish[trend], level) for trend, means in days.items())
     if len(told) < 2:
@@ -65,8 +80,7 @@ def rise_by_pressure(seen: Iterable[tuple[str, str | None, float]], level: float
         }
         return Rise(trends, "too little", Sentence(said, values))
     means = list(told.values())
-    alike = all(np.ptp(one) == 0.0 for one in means)
-    chance = 1.0 if alike else float(stats.f_oneway(*means).pvalue)
+    chance = chance_of(means)
     high, low = max(told, key=lambda one: np.mean(told[one])), min(told, key=lambda one: np.mean(told[one]))
     values = {
         "apart": Quantity(float(np.mean(told[high]) - np.mean(told[low])), "m"),
@@ -86,11 +100,20 @@ def rise_by_pressure(seen: Iterable[tuple[str, str | None, float]], level: float
     return Rise(trends, "no telling", Sentence(said, values))
 
 
-def _trend(trend: str, means: list[float], fish: int, level: float) -> TrendHeight:
-    from scipy import stats
+def chance_of(groups: Sequence[Sequence[float]]) -> float:
+    """How often chance alone parts groups of one kind so far or further: the one-way analysis of variance."""
+    every = np.concatenate([np.asarray(one, dtype=np.float64) for one in groups])
+    within = sum(float(np.sum((np.asarray(one) - np.mean(one)) ** 2)) for one in groups)
+    between = sum(len(one) * (float(np.mean(one)) - float(every.mean())) ** 2 for one in groups)
+    free = len(groups) - 1, len(every) - len(groups)
+    if within <= 1e-12 * max(between, 1.0):
+        return 1.0  # days all the same to the last digit were not measured
+    return float(fdtrc(*free, (between / free[0]) / (within / free[1])))
 
+
+def _trend(trend: str, means: list[float], fish: int, level: float) -> TrendHeight:
     mean, n = float(np.mean(means)), len(means)
     if n < 2:
         return TrendHeight(trend, mean, 0.0, mean * 2.0, n, fish)
-    half = float(stats.t.ppf(0.5 * (1.0 + level), n - 1) * np.std(means, ddof=1) / np.sqrt(n))
+    half = float(stdtrit(n - 1, 0.5 * (1.0 + level)) * np.std(means, ddof=1) / np.sqrt(n))
     return TrendHeight(trend, mean, max(mean - half, 0.0), mean + half, n, fish)

@@ -35,8 +35,8 @@ DEPTHS: tuple[tuple[float, str], ...] = ((3.0, "under 3 m"), (6.0, "3 to 6 m"), 
                                          (15.0, "10 to 15 m"), (1e9, "15 m and more"))  # fmt: skip
 SIZES: tuple[tuple[float, str], ...] = ((0.015, "under 15 mm"), (0.035, "15 to 35 mm"), (1e9, "35 mm and more"))
 HOURS: tuple[tuple[float, str], ...] = (
-    (-240.0, "more than 4 h before sunset"), (-120.0, "4 to 2 h before"), (-60.0, "2 to 1 h before"),
-    (0.0, "the last hour before"), (60.0, "the first hour after"), (1e9, "more than 1 h after sunset"),
+    (-240.0, "more than 4 h before sunset"), (-120.0, "4 to 2 h before sunset"), (-60.0, "2 to 1 h before sunset"),
+    (0.0, "the last hour before sunset"), (60.0, "the first hour after sunset"), (1e9, "more than 1 h after sunset"),
 )  # fmt: skip
 HEIGHTS: tuple[tuple[float, str], ...] = ((0.3, "within 0.3 m of the bottom"), (1.0, "0.3 to 1 m up"),
                                           (2.5, "1 to 2.5 m up"), (1e9, "more than 2.5 m up"))  # fmt: skip

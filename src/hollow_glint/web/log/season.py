@@ -9,7 +9,7 @@ from scipy.special import gammaincinv
 from ...core.log.outing import moment
 from ...core.log.patterns import patterns, says
 from ...core.log.posterior import Spread
-from ...core.log.rise import rise_by_pressure
+from ...core.log.rise import SeenAt, rise_by_pressure
 from ...core.log.sayings import sayings
 from ...core.log.season import (
     FACTORS,
@@ -112,7 +112,9 @@ def get_heights(query: SharesQuery) -> dict[str, Any]:
         }
         for one, happened, height in seen
     ]  # fmt: skip
-    rise = rise_by_pressure(((one.day, one.outing.pressure_trend, height) for one, _, height in seen), query.level)
+    rise = rise_by_pressure(
+        (SeenAt(one.day, one.hole, one.outing.pressure_trend, height) for one, _, height in seen), query.level
+    )
     return plain(
         {
             "heights": points,
