@@ -29,6 +29,13 @@ export const PANELS = {
     { key: "lab", name: "Cadence lab" },
     { key: "sheet", name: "Strike sheet" },
   ],
+  log: [
+    { key: "outings", name: "Outings" },
+    { key: "teaches", name: "What it teaches" },
+    { key: "next", name: "Where next" },
+    { key: "hole", name: "This hole" },
+    { key: "files", name: "In and out" },
+  ],
 } as const;
 type Step = keyof typeof PANELS;
 export type Panel<S extends Step> = (typeof PANELS)[S][number]["key"];

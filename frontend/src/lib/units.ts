@@ -126,6 +126,7 @@ const SHOWN: Partial<Record<Quantity["unit"], (value: number, system: System) =>
   s: (value) => (value >= 100 ? `${trim(value / 60, 1)} min` : `${trim(value, value < 1 ? 2 : 1)} s`),
   min: span,
   h: (value) => `${trim(value, 1)} hours`,
+  "per hour": (value) => trim(value, value < 1 ? 2 : 1),
   clock: timeOfDay,
   "m:ss": clock,
 };

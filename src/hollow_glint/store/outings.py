@@ -149,6 +149,19 @@ def happenings(database: Database, outing_id: int) -> list[KeptHappening]:
     return [happening_of(row) for row in rows]
 
 
+def at_hole(database: Database, hole_id: int) -> list[tuple[int, KeptHappening]]:
+    """What happened at a hole on any outing, newest first, each with the number of its outing. NotFound."""
+    one(database, "hole", hole_id, "id")
+    rows = database.connection().execute(
+        """
+        SELECT happening.*, outing_id FROM happening JOIN stay ON stay.id = stay_id WHERE hole_id = ?
+        ORDER BY happening.at DESC, happening.id DESC
+        """,
+        (hole_id,),
+    )
+    return [(row["outing_id"], happening_of(row)) for row in rows]
+
+
 def get_happening(database: Database, happening_id: int) -> KeptHappening:
     """What happened under this id, or NotFound."""
     return happening_of(one(database, "happening", happening_id, called="note"))

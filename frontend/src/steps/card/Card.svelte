@@ -18,6 +18,7 @@
   import Checks from "./Checks.svelte";
   import { differing, numberLines, settingLines } from "./lines";
   import SettingsToHold from "./SettingsToHold.svelte";
+  import WorkedHere from "./WorkedHere.svelte";
   import Rows from "./Rows.svelte";
   import Rules from "./Rules.svelte";
   import Schools from "./Schools.svelte";
@@ -189,6 +190,7 @@
           />
         </div>
         <SettingsToHold {made} {before} {write} />
+        <WorkedHere holeId={hole.id} />
         {#if kept?.from_hole}
           <Changes {made} from={kept.from_hole} changes={kept.changes} />
         {/if}

@@ -9,7 +9,7 @@
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import Replay from "./Replay.svelte";
-  import { sendFile } from "./upload";
+  import { sendFile } from "../../lib/send_file";
 
   let { hole }: { hole: Hole } = $props();
 

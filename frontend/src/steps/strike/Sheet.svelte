@@ -9,6 +9,7 @@
   import { latest } from "../../lib/latest";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence } from "../../lib/units";
+  import AtThisHole from "./AtThisHole.svelte";
   import Today from "./Today.svelte";
   import { world } from "../../lib/world.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
@@ -33,6 +34,8 @@
   let at = $state(0);
   let trouble = $state("");
   let done = $state("");
+  /** Counts what was noted: the first note puts lines in. */
+  let touched = $state(0);
   const arrived = Date.now();
   const last = $derived(sheet?.touches[0] ?? null);
   const lastHeight = $derived(line?.heights[0] ?? null);
@@ -72,6 +75,7 @@
   async function does(what: () => Promise<unknown>, text: string) {
     try {
       await what();
+      touched++;
       done = text;
       await load();
     } catch (problem) {
@@ -134,6 +138,7 @@
 </script>
 
 <div class="sheet">
+  <AtThisHole {hole} {touched} />
   <section class="now" aria-label="What to try next">
     <Trouble words={trouble} />
     {#if sheet}
@@ -225,8 +230,8 @@
   .sheet {
     display: grid;
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-    grid-template-areas: "now touches" "ladder touches" "ladder today";
-    grid-template-rows: auto auto 1fr;
+    grid-template-areas: "here here" "now touches" "ladder touches" "ladder today";
+    grid-template-rows: auto auto auto 1fr;
     gap: 16px 24px;
     align-content: start;
     padding: 14px 16px;
@@ -379,7 +384,7 @@
   @media (max-width: 760px) {
     .sheet {
       grid-template-columns: minmax(0, 1fr);
-      grid-template-areas: "now" "touches" "ladder" "today";
+      grid-template-areas: "now" "touches" "here" "ladder" "today";
       grid-template-rows: none;
       padding: 10px;
       gap: 12px;

@@ -22,11 +22,12 @@ MOST = 12
 
 @dataclass(frozen=True)
 class Return:
-    """A hole worth a return: its name in the log, the rate an hour at your usual mix, on what it rests, the hour from
-    sunset that brought most of it ("" where that is not known), when it was fished last (UTC), and why."""
+    """A hole: its name in the log, the rate an hour at your usual mix and at your holes on average, on what it rests,
+    the hour from sunset that brought most of it ("" where that is not known), when it was fished last (UTC), why."""
 
     hole: str
     rate: Spread
+    usual: float
     rod_hours: float
     count: int
     days: int
@@ -35,8 +36,14 @@ class Return:
     why: Sentence
 
 
-def going_back(pieces: Sequence[Piece], of: Of = "bites") -> list[Return]:
+def going_back(holes: Sequence[Return]) -> list[Return]:
     """The holes that promise more than your usual, the surest first (by the low end of what they promise)."""
+    better = [one for one in holes if one.count >= LEAST_COUNT and one.rate.likely > one.usual]
+    return sorted(better, key=lambda one: -one.rate.low)[:MOST]
+
+
+def hole_by_hole(pieces: Sequence[Piece], of: Of = "bites") -> list[Return]:
+    """What the log has of every hole, in the order in which they were first fished."""
     used = [one for one in pieces if one.rod_hours > 0.0]
     if not used:
         return []
@@ -46,16 +53,11 @@ def going_back(pieces: Sequence[Piece], of: Of = "bites") -> list[Return]:
     mine: dict[str, list[Piece]] = defaultdict(list)
     for one in used:
         mine[one.told.hole].append(one)
-    out = []
-    for name, rate in zip(names, found.holes(), strict=True):
-        count = sum(one.count(of) for one in mine[name])
-        if count < LEAST_COUNT or rate.likely <= usual.likely:
-            continue
-        out.append(_return(name, rate, usual, mine[name], of, count))
-    return sorted(out, key=lambda one: -one.rate.low)[:MOST]
+    return [_return(name, rate, usual, mine[name], of) for name, rate in zip(names, found.holes(), strict=True)]
 
 
-def _return(name: str, rate: Spread, usual: Spread, pieces: Sequence[Piece], of: Of, count: int) -> Return:
+def _return(name: str, rate: Spread, usual: Spread, pieces: Sequence[Piece], of: Of) -> Return:
+    count = sum(one.count(of) for one in pieces)
     hours = sum(one.rod_hours for one in pieces)
     days = len({one.told.day for one in pieces})
     hour = _best_hour(pieces, of)
@@ -75,7 +77,7 @@ def _return(name: str, rate: Spread, usual: Spread, pieces: Sequence[Piece], of:
         "usual": Quantity(usual.likely, "per hour"),
     }
     last = max(one.told.stay.began_at for one in pieces)
-    return Return(name, rate, hours, count, days, hour, last, Sentence(text, values))
+    return Return(name, rate, usual.likely, hours, count, days, hour, last, Sentence(text, values))
 
 
 def _best_hour(pieces: Sequence[Piece], of: Of) -> str:

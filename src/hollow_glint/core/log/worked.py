@@ -43,6 +43,16 @@ class Worked:
     says: Sentence
 
 
+def gains_that_worked(told: Sequence[Told]) -> list[tuple[str, str, float, int]]:
+    """Unit, clarity of the water ("" where nobody noted it), gain and bites of every stay with a bite."""
+    out = []
+    for one in told:
+        bites = sum(piece.count("bites") for piece in pieces_of(one))
+        if one.stay.settings is not None and one.stay.unit and bites >= LEAST_GOOD:
+            out.append((one.stay.unit, str(one.stay.clarity or ""), one.stay.settings.gain, bites))
+    return out
+
+
 def worked(told: Sequence[Told], now: Now) -> list[Worked]:
     """What worked with this unit: at this hole, and in water of this clarity in this light elsewhere."""
     good = [

@@ -101,6 +101,16 @@ class HappeningOut(Described):
     stay_id: int
 
 
+class HappenedHere(HappeningOut):
+    """Something that happened at a hole, on an outing."""
+
+    outing_id: int
+
+
+class HoleHappenings(Described):
+    happened: list[HappenedHere]
+
+
 @mirrors(Stay)
 class StayOut(Described):
     """A stay with what happened during it."""
@@ -408,7 +418,10 @@ class ReturnOut(Described):
 
 
 class ReturnsOut(Described):
+    """The holes worth a return, the surest first; and what the log has of every hole."""
+
     returns: list[ReturnOut]
+    holes: list[ReturnOut]
 
 
 @mirrors(Worked)
@@ -420,3 +433,16 @@ class WorkedSettings(Described):
 
 class WorkedOut(Described):
     worked: list[WorkedSettings]
+
+
+class GainAt(Described):
+    """Where the gain stood on a stay with a bite."""
+
+    unit: str
+    clarity: str
+    gain: float
+    bites: int
+
+
+class WorkedGainsOut(Described):
+    gains: list[GainAt]

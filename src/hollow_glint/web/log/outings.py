@@ -23,6 +23,7 @@ from .contract import (
     HappeningFields,
     HappeningOut,
     HappeningPath,
+    HoleHappenings,
     OutingFields,
     OutingList,
     OutingOut,
@@ -169,6 +170,17 @@ def change_happening(path: HappeningPath, body: HappeningFields) -> dict[str, An
 def remove_happening(path: HappeningPath) -> dict[str, Any]:
     """Remove what was written down."""
     return {"removal": outings.remove_happening(database(), path.happening_id)}
+
+
+@api.get("/holes/<int:hole_id>/happenings", responses=answers(200, HoleHappenings, 404))
+def list_happenings(path: HolePath) -> dict[str, Any]:
+    """All that happened at a hole, newest first."""
+    found = outings.at_hole(database(), path.hole_id)
+    told = [
+        {**vars(kept.happening), "id": kept.id, "stay_id": kept.stay_id, "outing_id": outing_id}
+        for outing_id, kept in found
+    ]
+    return plain({"happened": told}, HoleHappenings)
 
 
 @api.get("/holes/<int:hole_id>/stay", responses=answers(200, StayHere, 404))

@@ -14,10 +14,10 @@ from ...core.gear.lures import USUAL_JIG
 from ...core.ground.edges import falls as falls_of
 from ...core.ground.soundings import THIN_ICE, Structure
 from ...core.log.elsewhere import MATTERS, Ground, Taught
-from ...core.log.going_back import Return, going_back, minutes_of
+from ...core.log.going_back import Return, going_back, hole_by_hole, minutes_of
 from ...core.log.posterior import Array
 from ...core.log.season import Piece, pieces_of
-from ...core.log.worked import Now, worked
+from ...core.log.worked import Now, gains_that_worked, worked
 from ...core.trip.start_places import NEAR_M, TaughtAt
 from ...core.wording import Sentence
 from ...formats import calendar
@@ -33,7 +33,7 @@ from ..database import database
 from ..files import attachment
 from ..trip.lake_files import waypoints_file
 from ..trip.lakes import drawn, surface_of
-from .contract import CalendarAsked, ElsewhereOut, ElsewhereQuery, ReturnsOut, ReturnsQuery, WorkedOut
+from .contract import CalendarAsked, ElsewhereOut, ElsewhereQuery, ReturnsOut, ReturnsQuery, WorkedGainsOut, WorkedOut
 from .noting import sun_then
 from .season import season_pieces
 
@@ -157,31 +157,36 @@ def find_elsewhere(query: ElsewhereQuery) -> dict[str, Any]:
     return plain({"usual": known.usual, "hours": known.hours, "places": places}, ElsewhereOut)
 
 
-def _returns(query: ReturnsQuery) -> list[tuple[Return, KeptTold]]:
+def _holes(query: ReturnsQuery) -> tuple[list[Return], dict[str, KeptTold]]:
+    """What the log has of every hole, and the last stay at each."""
     of = {one.told.hole: one for one in season.told(database())}
-    return [(one, of[one.hole]) for one in going_back(season_pieces(query.species), query.of)]  # type: ignore[arg-type]
+    return hole_by_hole(season_pieces(query.species), query.of), of  # type: ignore[arg-type]
 
 
 @api.get("/log/returns", responses=answers(200, ReturnsOut, 422))
 def list_returns(query: ReturnsQuery) -> dict[str, Any]:
     """Holes and hours that are worth a return, with why."""
-    out = []
-    for one, kept in _returns(query):
+    every, of = _holes(query)
+
+    def told(one: Return) -> dict[str, Any]:
+        kept = of[one.hole]
         at = kept.stay.at
-        out.append(
-            {
-                **vars(one), "name": kept.stay.stay.hole, "water": kept.outing.outing.water, "hole_id": at.hole_id,
-                "lake_id": kept.outing.lake_id, "east_m": at.east_m, "north_m": at.north_m,
-            }
-        )  # fmt: skip
-    return plain({"returns": out}, ReturnsOut)
+        return {
+            **vars(one), "name": kept.stay.stay.hole, "water": kept.outing.outing.water, "hole_id": at.hole_id,
+            "lake_id": kept.outing.lake_id, "east_m": at.east_m, "north_m": at.north_m,
+        }  # fmt: skip
+
+    return plain(
+        {"returns": [told(one) for one in going_back(every)], "holes": [told(one) for one in every]}, ReturnsOut
+    )
 
 
 def _return_at(hole_id: int, query: ReturnsQuery) -> tuple[Return, KeptTold]:
     holes.get(database(), hole_id)
-    for one, kept in _returns(query):
-        if kept.stay.at.hole_id == hole_id:
-            return one, kept
+    every, of = _holes(query)
+    for one in going_back(every):
+        if of[one.hole].stay.at.hole_id == hole_id:
+            return one, of[one.hole]
     raise NotFound("return to a hole", hole_id)
 
 
@@ -214,6 +219,17 @@ def give_return_calendar(path: HolePath, query: CalendarAsked) -> Response:
     )
     entries = [Entry(f"{kept.stay.stay.hole}, {kept.outing.outing.water}".strip(", "), query.date, begins, lasts, note)]
     return attachment(calendar.write(entries, datetime.now(UTC)), kept.stay.stay.hole, "return", "ics")
+
+
+@api.get("/log/gains", responses=answers(200, WorkedGainsOut))
+def list_gains() -> dict[str, Any]:
+    """Where the gain stood on stays with a bite, by unit and by the water it was in."""
+    every = gains_that_worked([one.told for one in season.told(database())])
+    told = [
+        {"unit": unit, "clarity": clarity or "not noted", "gain": gain, "bites": bites}
+        for unit, clarity, gain, bites in every
+    ]
+    return plain({"gains": told}, WorkedGainsOut)
 
 
 @api.get("/holes/<int:hole_id>/worked", responses=answers(200, WorkedOut, 404, 422))

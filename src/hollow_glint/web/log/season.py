@@ -7,13 +7,16 @@ from typing import Any
 from scipy.special import gammaincinv
 
 from ...core.log.outing import moment
-from ...core.log.patterns import patterns, says
+from ...core.log.patterns import Patterns, patterns, says
 from ...core.log.posterior import Spread
 from ...core.log.rise import SeenAt, rise_by_pressure
 from ...core.log.sayings import sayings
 from ...core.log.season import (
+    DEPTHS,
     FACTORS,
     HEIGHTS,
+    HOURS,
+    SIZES,
     Of,
     Piece,
     answered,
@@ -39,6 +42,15 @@ def season_pieces(species: str | None) -> list[Piece]:
     return [piece for one in season.told(database()) for piece in pieces_of(one.told, species)]
 
 
+def in_order(factor: str, found: Patterns) -> list[str]:
+    """A factor's levels: classes from small to large, the others by how much they rest on."""
+    classes = {"depth": DEPTHS, "hour": HOURS, "size": SIZES}.get(factor)
+    levels = found.factors[factor]
+    if classes is not None:
+        return [name for _, name in classes if name in levels]
+    return sorted(levels, key=lambda name: -levels[name].rod_hours)
+
+
 @api.get("/log/season", responses=answers(200, SeasonOut, 422))
 def get_season(query: SeasonQuery) -> dict[str, Any]:
     """What the log says of looks, bites or fish: rates an hour by factor, and what is tangled."""
@@ -61,7 +73,7 @@ def get_season(query: SeasonQuery) -> dict[str, Any]:
                 {
                     "key": key,
                     "words": words,
-                    "levels": [{"level": name, **vars(one)} for name, one in found.factors[key].items()],
+                    "levels": [{"level": name, **vars(found.factors[key][name])} for name in in_order(key, found)],
                 }
                 for key, words in FACTORS.items()
                 if key in found.factors

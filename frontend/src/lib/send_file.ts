@@ -1,6 +1,6 @@
 // A file sent as it is, with word of how far it is: fetch has none.
-import { Problem } from "../../lib/api/client";
-import type { ProblemDocument } from "../../lib/api/types";
+import { Problem } from "./api/client";
+import type { ProblemDocument } from "./api/types";
 
 export function sendFile<T>(path: string, file: File, told: (share: number) => void): Promise<T> {
   return new Promise((resolve, reject) => {
