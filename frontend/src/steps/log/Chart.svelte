@@ -46,7 +46,10 @@
   $effect(() => {
     void prefs.theme; // the colours are the theme's
     if (!width) return;
+    const font = `13px ${getComputedStyle(document.body).fontFamily}`;
     const axis = {
+      font,
+      labelFont: `600 ${font}`,
       stroke: style("--ink"),
       grid: { stroke: style("--line"), width: 1 },
       ticks: { stroke: style("--line") },

@@ -43,7 +43,7 @@
     <polygon class="water" points={shore.map(([e, n]) => `${x(e)},${y(n)}`).join(" ")} />
     {#each places as one, k (k)}
       <path class="like" d="M{x(one.east_m)} {y(one.north_m) - 11}l11 11l-11 11l-11-11z" />
-      <text x={x(one.east_m)} y={y(one.north_m) + 26}>{rate(one.rate.likely)}</text>
+      <text class="beside" x={x(one.east_m) + 14} y={y(one.north_m) + 5}>{rate(one.rate.likely)}</text>
     {/each}
     {#each holes as one (one.hole)}
       {@const r = size(one.rod_hours)}
@@ -54,7 +54,7 @@
         cy={y(one.north_m ?? 0)}
         r={r * Math.sqrt(one.rate.likely / most)}
       />
-      <text x={x(one.east_m ?? 0)} y={y(one.north_m ?? 0) - r - 5}>{one.name} {rate(one.rate.likely)}</text>
+      <text x={x(one.east_m ?? 0)} y={y(one.north_m ?? 0) + r + 16}>{one.name} {rate(one.rate.likely)}</text>
     {/each}
   </svg>
 </figure>
@@ -104,5 +104,9 @@
     paint-order: stroke;
     stroke: var(--water);
     stroke-width: 4px;
+  }
+
+  .beside {
+    text-anchor: start;
   }
 </style>

@@ -319,7 +319,7 @@
 
   .lines li {
     display: grid;
-    grid-template-columns: 72px minmax(0, 1fr) auto;
+    grid-template-columns: 92px minmax(0, 1fr) auto;
     gap: 8px;
     align-items: center;
   }
@@ -339,7 +339,7 @@
     }
 
     .lines li {
-      grid-template-columns: 62px minmax(0, 1fr);
+      grid-template-columns: 76px minmax(0, 1fr);
     }
 
     .row {

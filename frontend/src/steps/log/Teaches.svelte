@@ -61,6 +61,7 @@
   }
   onMount(() => void load());
 
+  const named = (key: string) => season?.factors.find((one) => one.key === key)?.words.toLowerCase() ?? key;
   const say = (text: string) => inUnits(text, prefs.system);
   const most = $derived(
     season
@@ -138,8 +139,9 @@
       {#each told.tangled as one (one.first + one.second + one.level)}
         <p class="tangled">
           <b>Tangled:</b>
-          {say(one.level)} was hardly used but along with {say(one.along_with)}, so no log can tell which of
-          the two did it.
+          {named(one.first)}
+          {say(one.level)} was hardly used but along with {named(one.second)}
+          {say(one.along_with)}, so no log can tell which of the two did it.
           {#if one.outing.length > 0}
             To tell them apart, fish {one.outing
               .map(

@@ -72,6 +72,7 @@
     {said}
     {#if said}<a class="button" href="#/hole/{world.holeId ?? 0}/trip/day">See the day</a>{/if}
   </p>
+  {#if !returns && !trouble}<p class="soft" role="status">Reading the log and the lakes.</p>{/if}
   <div class="columns">
     <div>
       <h2>Worth a return</h2>

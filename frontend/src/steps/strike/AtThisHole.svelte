@@ -66,10 +66,10 @@
     </p>
     <div class="button-row">
       <button aria-label="One line fewer" disabled={now.lines <= 1} onclick={() => void arrive(now.lines - 1)}
-        >−</button
+        >− line</button
       >
       <button aria-label="One line more" disabled={now.lines >= 30} onclick={() => void arrive(now.lines + 1)}
-        >+</button
+        >+ line</button
       >
       <button onclick={() => void leave()}>Lines out</button>
     </div>

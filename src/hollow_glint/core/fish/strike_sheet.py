@@ -107,14 +107,18 @@ def each_fish(touches: Sequence[tuple[float, str]]) -> list[tuple[float, str]]:
     A touch goes on with the fish before when it comes within ONE_FISH_S of its last touch and is a stage further on;
     the same stage again, or an earlier one, is another fish.
     """
-    fish: list[tuple[float, str]] = []
-    last = -math.inf
-    for at, kind in touches:
-        if fish and at - last <= ONE_FISH_S and STAGES.index(kind) > STAGES.index(fish[-1][1]):
-            fish[-1] = fish[-1][0], kind
+    return [(touches[mine[0]][0], touches[mine[-1]][1]) for mine in touches_of_each(touches)]
+
+
+def touches_of_each(touches: Sequence[tuple[float, str]]) -> list[list[int]]:
+    """Which touches (time [s], kind), oldest first, are of which fish: see `each_fish`."""
+    fish: list[list[int]] = []
+    for k, (at, kind) in enumerate(touches):
+        last = touches[fish[-1][-1]] if fish else (-math.inf, "fish")
+        if at - last[0] <= ONE_FISH_S and STAGES.index(kind) > STAGES.index(last[1]):
+            fish[-1].append(k)
         else:
-            fish.append((at, kind))
-        last = at
+            fish.append([k])
     return fish
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..wording import Quantity, Sentence
 from .effort import table_of
@@ -18,6 +18,8 @@ from .season import HOURS, Of, Piece, efforts
 
 LEAST_COUNT = 2  # bites at a hole: of fewer nothing is said
 MOST = 12
+OF_THE_PLACE = frozenset({"depth", "bottom", "clarity"})
+MORE = 1.1  # times the usual, from which on a hole is said to promise more
 
 
 @dataclass(frozen=True)
@@ -38,7 +40,7 @@ class Return:
 
 def going_back(holes: Sequence[Return]) -> list[Return]:
     """The holes that promise more than your usual, the surest first (by the low end of what they promise)."""
-    better = [one for one in holes if one.count >= LEAST_COUNT and one.rate.likely > one.usual]
+    better = [one for one in holes if one.count >= LEAST_COUNT and one.rate.likely > MORE * one.usual]
     return sorted(better, key=lambda one: -one.rate.low)[:MOST]
 
 
@@ -47,7 +49,12 @@ def hole_by_hole(pieces: Sequence[Piece], of: Of = "bites") -> list[Return]:
     used = [one for one in pieces if one.rod_hours > 0.0]
     if not used:
         return []
-    found = fit(table_of(efforts(used, of)))
+    # What lies in the place itself (its depth, bottom, water) is part of what the hole brings, and not taken out of it.
+    moving = [
+        replace(one, factors={name: level for name, level in one.factors.items() if name not in OF_THE_PLACE})
+        for one in efforts(used, of)
+    ]
+    found = fit(table_of(moving))
     names = list(dict.fromkeys(one.told.hole for one in used))
     usual = found.expected({})
     mine: dict[str, list[Piece]] = defaultdict(list)

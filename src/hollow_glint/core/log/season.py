@@ -12,7 +12,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ..fish.strike_sheet import each_fish
+from ..fish.strike_sheet import each_fish, touches_of_each
 from ..trip.sun import SunTimes
 from .effort import Effort
 from .outing import Happening, Outing, Stay, moment
@@ -135,9 +135,13 @@ def answered(pieces: Sequence[Piece], of: Of, then: Of, factor: str | None = Non
 
 
 def heights(told: Sequence[StayTold]) -> Iterator[tuple[StayTold, Happening, float]]:
-    """Every bite, miss and fish at a depth that was noted, with its height off the bottom [m]."""
+    """Every fish that bit, as far as it went, at a depth that was noted, with its height off the bottom [m]."""
     for one in told:
-        for happened in one.happened:
+        signs = sorted(
+            (moment("at", x.at).timestamp(), n) for n, x in enumerate(one.happened) if x.kind in WENT["looks"]
+        )
+        for mine in touches_of_each([(at, one.happened[n].kind) for at, n in signs]):
+            happened = one.happened[signs[mine[-1]][1]]
             if happened.kind in WENT["bites"] and happened.depth_m is not None and one.stay.depth_m is not None:
                 yield one, happened, max(one.stay.depth_m - happened.depth_m, 0.0)
 

@@ -77,21 +77,22 @@ def grounds_of(pieces: Sequence[Piece], kept: Sequence[KeptTold]) -> list[Ground
     """The ground that each piece of a stay was on; None for one whose place is on no map."""
     of: dict[int, Ground | None] = {}
     by_lake: dict[int, list[KeptTold]] = {}
+    places: dict[int, tuple[int | None, float | None, float | None]] = {}
     for one in kept:
         of[id(one.told)] = None
-        place = one.stay.at.east_m, one.stay.at.north_m
-        if one.outing.lake_id is not None and None not in place:
-            by_lake.setdefault(one.outing.lake_id, []).append(one)
+        lake_id, *place = places[one.stay.id] = place_of(one)
+        if lake_id is not None and None not in place:
+            by_lake.setdefault(lake_id, []).append(one)
     for lake_id, mine in by_lake.items():
         _, surface = surface_of(lake_id)
         if surface is None:
             continue
         bottoms = Bottoms(lake_id)
-        places = np.array([(one.stay.at.east_m, one.stay.at.north_m) for one in mine], dtype=np.float64)
-        depth, fall = surface.at(places)[0], surface.slope(places)[0]
+        where = np.array([places[one.stay.id][1:] for one in mine], dtype=np.float64)
+        depth, fall = surface.at(where)[0], surface.slope(where)[0]
         for k, one in enumerate(mine):
             felt = one.stay.stay.depth_m if one.stay.stay.depth_m is not None else float(depth[k])
-            ground = bottoms.ground(float(places[k, 0]), float(places[k, 1]), felt, float(fall[k]))
+            ground = bottoms.ground(float(where[k, 0]), float(where[k, 1]), felt, float(fall[k]))
             of[id(one.told)] = Ground(felt, ground.fall, ground.near, one.stay.stay.bottom or ground.bottom)
     return [of[id(piece.told)] for piece in pieces]
 
@@ -157,6 +158,13 @@ def find_elsewhere(query: ElsewhereQuery) -> dict[str, Any]:
     return plain({"usual": known.usual, "hours": known.hours, "places": places}, ElsewhereOut)
 
 
+def place_of(kept: KeptTold) -> tuple[int | None, float | None, float | None]:
+    """On which lake a stay's hole lies and where there: as the map has it now, or as it was written down."""
+    at = kept.stay.at
+    placed = None if at.hole_id is None else lake_things.place_of(database(), at.hole_id)
+    return placed or (kept.outing.lake_id, at.east_m, at.north_m)
+
+
 def _holes(query: ReturnsQuery) -> tuple[list[Return], dict[str, KeptTold]]:
     """What the log has of every hole, and the last stay at each."""
     of = {one.told.hole: one for one in season.told(database())}
@@ -170,10 +178,10 @@ def list_returns(query: ReturnsQuery) -> dict[str, Any]:
 
     def told(one: Return) -> dict[str, Any]:
         kept = of[one.hole]
-        at = kept.stay.at
+        lake_id, east, north = place_of(kept)
         return {
-            **vars(one), "name": kept.stay.stay.hole, "water": kept.outing.outing.water, "hole_id": at.hole_id,
-            "lake_id": kept.outing.lake_id, "east_m": at.east_m, "north_m": at.north_m,
+            **vars(one), "name": kept.stay.stay.hole, "water": kept.outing.outing.water,
+            "hole_id": kept.stay.at.hole_id, "lake_id": lake_id, "east_m": east, "north_m": north,
         }  # fmt: skip
 
     return plain(
@@ -194,19 +202,19 @@ def _return_at(hole_id: int, query: ReturnsQuery) -> tuple[Return, KeptTold]:
 def give_return_waypoint(path: HolePath, query: ReturnsQuery) -> Response:
     """A hole worth a return as a GPX waypoint. A hole that is on no lake has no place."""
     one, kept = _return_at(path.hole_id, query)
-    at, lake_id = kept.stay.at, kept.outing.lake_id
-    if lake_id is None or at.east_m is None or at.north_m is None:
+    lake_id, east, north = place_of(kept)
+    if lake_id is None or east is None or north is None:
         raise InputError("hole_id names a hole that is on no map: accepted is one that was placed on a lake")
     lake = lakes.get(database(), lake_id).lake
     note = f"{one.count} {query.of} in {one.rod_hours:.1f} h of one line"
-    return waypoints_file(kept.stay.stay.hole, [Waypoint(at.east_m, at.north_m, kept.stay.stay.hole, note)], lake.plane)
+    return waypoints_file(kept.stay.stay.hole, [Waypoint(east, north, kept.stay.stay.hole, note)], lake.plane)
 
 
 @api.get("/log/returns/<int:hole_id>/calendar", responses=answers(200, None, 404, 422))
 def give_return_calendar(path: HolePath, query: CalendarAsked) -> Response:
     """A hole worth a return as a calendar entry on a day, at its best hour where the sun of that day is known."""
     one, kept = _return_at(path.hole_id, query)
-    lake_id = kept.outing.lake_id
+    lake_id = place_of(kept)[0]
     lake = None if lake_id is None else lakes.get(database(), lake_id).lake
     clock = kept.outing.outing.utc_offset_min
     sun = sun_then(lake, f"{query.date}T12:00:00Z", clock)
