@@ -135,9 +135,9 @@ def write_tables(outings: Iterable[OutingFile]) -> bytes:
             knobs = told.pop("settings") or {}
             told |= {f"set_{name}": value for name, value in knobs.items()}
             rows[1].append([n, stay_number, *(told.get(name) for name in STAY_COLUMNS[2:])])
-            rows[2] += [
+            rows[2].extend(
                 [stay_number, *(getattr(note, name) for name in HAPPENING_COLUMNS[1:])] for note in each.happened
-            ]
+            )
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as file:
         for name, columns, mine in zip(TABLES, (OUTING_COLUMNS, STAY_COLUMNS, HAPPENING_COLUMNS), rows, strict=True):

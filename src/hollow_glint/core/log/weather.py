@@ -15,6 +15,7 @@ from dataclasses import dataclass
 TENDENCY_H = 3.0
 STEADY_HPA = 1.0
 NEAR_H = 2.0  # a reading further off than that says nothing of now
+ALONE_H = 0.5  # nor one without another on the other side, further off than this
 
 
 @dataclass(frozen=True)
@@ -27,7 +28,8 @@ class Reading:
 
 
 def pressure_at(readings: Sequence[Reading], when: datetime.datetime) -> float | None:
-    """The pressure [hPa] at a moment, between the two readings about it; None where there is none within NEAR_H.
+    """The pressure [hPa] at a moment, between the two readings about it, or that of one close by; None where there is
+    none.
 
     `readings` are in the order of time.
     """
@@ -39,7 +41,8 @@ def pressure_at(readings: Sequence[Reading], when: datetime.datetime) -> float |
         share = (when - before.at) / (after.at - before.at)
         return before.pressure_hpa + share * (after.pressure_hpa - before.pressure_hpa)
     one = before or after
-    return None if one is None else one.pressure_hpa
+    alone = datetime.timedelta(hours=ALONE_H)
+    return None if one is None or abs(when - one.at) > alone else one.pressure_hpa
 
 
 def trend_at(readings: Sequence[Reading], when: datetime.datetime) -> str | None:
