@@ -11,6 +11,7 @@ import shapely.geometry
 
 from hollow_glint.core.ground.plane import Plane
 from hollow_glint.formats import ascii_grid, soundings_csv, soundings_gpx
+from tests.noting import note
 
 from .test_web import is_problem
 
@@ -194,7 +195,15 @@ def test_what_is_given_out_opens_in_other_libraries_and_comes_back(client):
 # --- the day -------------------------------------------------------------------------------------------------------
 
 
-def test_the_plan_moves_with_what_is_changed_and_keeps_nothing(client):
+@pytest.fixture
+def without_log(app):
+    """The demo's own log speaks before the table; here there is none."""
+    with app.config["database"].transaction() as connection:
+        connection.execute("DELETE FROM outing")
+    return app.config["database"]
+
+
+def test_the_plan_moves_with_what_is_changed_and_keeps_nothing(client, without_log):
     places = client.post("/api/lakes/1/start-places", json={"from_m": 5, "to_m": 10, "date": "2026-12-05"}).json[
         "places"
     ]
@@ -217,17 +226,11 @@ def test_the_plan_moves_with_what_is_changed_and_keeps_nothing(client):
     is_problem(client.post("/api/lakes/1/plan", json=whole(client, {"ends_min": 100})), 422, "ends_min is 100")
 
 
-def test_the_log_of_a_season_goes_before_the_table(client, app):
+def test_the_log_of_a_season_goes_before_the_table(client, without_log):
     day = whole(client, {"season": "midwinter"})
     assert client.post("/api/lakes/1/plan", json=day).json["bands"][0]["by"] == "table"
-    store = app.config["database"]
-    with store.transaction() as connection:
-        for k in range(3):
-            connection.execute(
-                "INSERT INTO touch (hole_id, at, kind, trying, species, depth_m)"
-                " VALUES (1, ?, 'took', 'x', 'whitefish', 8.0)",
-                (f"2026-02-1{k}T15:00:00Z",),
-            )
+    for k in range(3):
+        note(without_log, 1, f"2026-02-1{k}T15:00:00Z", "bite", 8.0, species="whitefish")
     found = client.post("/api/lakes/1/plan", json=day).json["bands"]
     assert [one["by"] for one in found] == ["log", "table"]
     assert 6.5 < found[0]["from_m"] < 8.0 < found[0]["to_m"] < 9.0
@@ -253,7 +256,7 @@ def test_waypoints_go_in_walking_order_and_the_calendar_has_the_day_and_the_char
     assert stale.status_code == 412 and stale.json["now"]["places"][0]["name"] == "far"
 
 
-def test_a_line_of_ones_own_goes_before_the_tables_and_goes_again(client):
+def test_a_line_of_ones_own_goes_before_the_tables_and_goes_again(client, without_log):
     line = {"species": "whitefish", "season": "first ice", "light": "day", "from_m": 4.0, "to_m": 6.0, "why": "ours"}
     row = client.put("/api/trip/bands", json=line).json
     assert client.post("/api/lakes/1/plan", json=whole(client, {})).json["bands"][0]["to_m"] == 6.0

@@ -156,7 +156,8 @@ def _text(said: tuple[Any, ...]) -> Any:
         if isinstance(one, OneOf):
             return Annotated[Literal[one.names], Field(json_schema_extra={"x-words": {**one.words}})]
         if isinstance(one, Pattern):
-            return Annotated[str, StringConstraints(pattern=one.pattern)]
+            accepted = Field(json_schema_extra={"x-accepted": one.words})
+            return Annotated[str, StringConstraints(pattern=one.pattern), accepted]
         if isinstance(one, Text):
             return Annotated[str, limits_of(one)]
     return str

@@ -74,6 +74,8 @@ def _accepted(error: dict[str, Any], model: type[BaseModel] | None) -> str:
         unit = f" {option['x-unit']}" if "x-unit" in option else ""
         if "minimum" in option and "maximum" in option:
             return f"accepted are numbers from {option['minimum']:g} to {option['maximum']:g}{unit}"
+        if "x-accepted" in option:
+            return f"accepted is {option['x-accepted']}"
         if "enum" in option:
             return f"accepted are {', '.join(map(str, option['enum']))}"
         if "maxLength" in option:

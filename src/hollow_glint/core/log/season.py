@@ -91,13 +91,15 @@ def pieces_of(told: StayTold, species: str | None = None) -> list[Piece]:
     ]
     fish = [(at / 3600.0, kind) for at, kind in each_fish(touches)]
     tried = [((at - began).total_seconds() / 3600.0, one.trying) for at, one in signs if one.trying]
-    cuts = sorted({0.0, hours, *_changes(tried, hours), *_sun_cuts(told, began, hours)})
+    cuts = [0.0]
+    for cut in sorted({*_changes(tried, hours), *_sun_cuts(told, began, hours)}):
+        if cut - cuts[-1] >= LEAST_H and hours - cut >= LEAST_H:  # no hours are lost for a piece that is too short
+            cuts.append(cut)
+    cuts.append(hours)
     base = _base(told)
     out = []
     for low, high in zip(cuts, cuts[1:], strict=False):
         mine = tuple(kind for at, kind in fish if low <= at < high or (high == hours and at >= high) or at < low == 0.0)
-        if high - low < LEAST_H and not mine:
-            continue
         middle = began + datetime.timedelta(hours=0.5 * (low + high))
         factors = {**base, **_then(told, middle), **_trying(told, tried, high)}
         out.append(Piece(told, max(high - low, LEAST_H) * told.stay.lines, factors, mine))
