@@ -201,7 +201,7 @@ VIEWS: tuple[View, ...] = (
     ("strike-lab-night", "lantern", DESK, "#/hole/1/strike/lab", lab_fished),
     ("strike-sheet-phone", "rime", PHONE, "#/hole/1/strike/sheet", sheet_touched),
     ("hole-day", "rime", DESK, "#/hole/2/hole", still),
-    ("log-night", "lantern", DESK, "#/hole/1/log", still),
+    ("log-night", "lantern", DESK, "#/hole/1/log/hole", still),
 )
 
 

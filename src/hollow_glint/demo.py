@@ -302,7 +302,11 @@ def _demo_runs(database: Database, hole_id: int | None) -> None:
     if hole_id is not None:
         for hours, depth, turned in ((3.2, 5.9, True), (2.6, 6.4, True), (1.4, 5.6, False)):
             when = (now - timedelta(hours=hours)).strftime("%Y-%m-%dT%H:%M:%SZ")
-            stay = Stay(when, hole="Lantern point", depth_m=9.45, bottom="mud")
+            unit = TRAIL_UNIT
+            stay = Stay(
+                when, None, "Lantern point", 1, 9.45, "mud", "clear", unit.name, unit.beams[0].name,
+                Settings(25.0, smallest_range(unit, 9.45)), USUAL_JIG.name, USUAL_JIG.form, USUAL_JIG.size_m,
+            )  # fmt: skip
             begun = Arrival(Outing(when, water=WATER), None, None, stay, StayAt(hole_id))
             season.note(database, hole_id, begun, Happening(when, "turned" if turned else "came", depth))
 

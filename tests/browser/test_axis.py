@@ -109,7 +109,7 @@ def test_on_a_phone_the_bore_takes_no_width_where_it_says_nothing(open_page):
         assert page.locator("aside.bore").is_visible() == shows, step
 
 
-@pytest.mark.parametrize(("step", "column"), [("gear", "aside.bore"), ("log", ".core")])
+@pytest.mark.parametrize(("step", "column"), [("gear", "aside.bore"), ("log/hole", ".core")])
 def test_the_bore_has_ticks_of_its_own_where_there_is_no_picture(open_page, step, column):
     page = open_page(f"/#/hole/1/{step}")
     bore = page.locator(column)

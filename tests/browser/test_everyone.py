@@ -26,7 +26,8 @@ def violations(page: Page, rule: str | None) -> list[str]:
 
 
 VIEWS = ["gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "strike/runs", "strike/lab",
-         "strike/sheet", "log", "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake",
+         "strike/sheet", "log/outings", "log/outings/1", "log/teaches", "log/next", "log/hole", "log/files",
+         "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake",
          "search/look", "search/set", "search/ahead", "search/down/3271__0_0_-7.19_-5.03_120.6_0"]  # fmt: skip
 
 

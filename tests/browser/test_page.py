@@ -54,7 +54,7 @@ def test_a_set_on_nothing_is_answered_on_the_bench(open_page):
 
 
 def test_the_logs_core_stands_on_a_bottom(open_page):
-    page = open_page("/#/hole/1/log")
+    page = open_page("/#/hole/1/log/hole")
     expect(page.locator(".core svg")).to_be_attached()
     missing = page.evaluate(
         """[...document.querySelectorAll('[fill^="url(#"]')]

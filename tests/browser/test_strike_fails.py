@@ -142,7 +142,7 @@ def test_the_lab_ranks_patterns_and_takes_a_recorded_hand(open_page):
 
 
 def test_the_strike_sheet_by_touch_on_a_phone(open_page):
-    page = open_page("/#/hole/4/log", viewport=PHONE, theme="lantern", has_touch=True, is_mobile=True)
+    page = open_page("/#/hole/4/log/hole", viewport=PHONE, theme="lantern", has_touch=True, is_mobile=True)
     suggestion, held = page.get_by_test_id("suggestion"), []
     page.route(re.compile("strike-sheet.species"), lambda route: held.append(route))
     page.evaluate("location.hash = '#/hole/4/strike/sheet'")

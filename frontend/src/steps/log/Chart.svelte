@@ -46,6 +46,16 @@
   $effect(() => {
     void prefs.theme; // the colours are the theme's
     if (!width) return;
+    let chart: uPlot | null = null;
+    // The theme is put on the page after what stands on it was told of it: drawn with the next frame.
+    const drawn = requestAnimationFrame(() => (chart = made()));
+    return () => {
+      cancelAnimationFrame(drawn);
+      chart?.destroy();
+    };
+  });
+
+  function made(): uPlot {
     const font = `13px ${getComputedStyle(document.body).fontFamily}`;
     const axis = {
       font,
@@ -54,7 +64,7 @@
       grid: { stroke: style("--line"), width: 1 },
       ticks: { stroke: style("--line") },
     };
-    const chart = new uPlot(
+    return new uPlot(
       {
         width,
         height: HEIGHT,
@@ -85,8 +95,7 @@
       columns(),
       room,
     );
-    return () => chart.destroy();
-  });
+  }
 </script>
 
 <figure>

@@ -124,9 +124,14 @@
       ),
     );
 
-  async function removed(ask: () => Promise<{ removal: number }>, said: string, then: () => unknown = load) {
+  async function removed(
+    ask: () => Promise<{ removal: number }>,
+    said: string,
+    then: () => unknown = load,
+    back: () => unknown = load,
+  ) {
     try {
-      await undo.kept(said, await ask(), then, load);
+      await undo.kept(said, await ask(), then, back);
     } catch (problem) {
       trouble = words(problem);
     }
@@ -141,12 +146,15 @@
       () => ok(api.DELETE("/api/stays/{stay_id}", { params: { path: { stay_id: one.id } } })),
       `The stay at ${one.hole || "a hole"} is removed, with what happened there.`,
     );
-  const removeOuting = () =>
-    removed(
+  function removeOuting() {
+    const [list, here] = [all, `${all}/${id}`]; // the page is gone when it is brought back
+    return removed(
       () => ok(api.DELETE("/api/outings/{outing_id}", { params: { path: { outing_id: id } } })),
       "The outing is removed, with all that happened on it.",
-      () => (location.hash = all),
+      () => (location.hash = list),
+      () => (location.hash = here),
     );
+  }
 
   const weather = (now: Outing) =>
     [

@@ -8,6 +8,7 @@ from ...core.card.hole_card import HoleCard, hole_card
 from ...core.card.known_hole import KnownHole
 from ...core.checks import InputError
 from ...core.fields import from_fields
+from ...core.gear.lures import USUAL_JIG
 from ...core.ground.lake import Lake
 from ...core.log.outing import Happening, Outing, Stay, moment
 from ...core.trip.day import Day
@@ -16,7 +17,7 @@ from ...store import hole_cards, holes, lake_things, lakes, lures, season, units
 from ...store.outings import StayAt
 from ...store.season import Arrival
 from ..card.contract import CardWanted
-from ..card.here import GEAR, with_gear_there
+from ..card.here import GEAR, wanted_at
 from ..database import database, utc
 
 
@@ -58,7 +59,7 @@ def arrival(hole_id: int, at: str, at_hole_s: float = 0.0) -> Arrival:
         temperature_c=day.temperature_c if is_planned and day is not None else None,
     )
     wanted = _card_used(hole_id)
-    unit = None if wanted is None or wanted.unit_id is None else units.get(store, wanted.unit_id)
+    unit = None if wanted is None else _unit(wanted.unit_id)
     lure = None if wanted is None or wanted.lure_id is None else lures.get(store, wanted.lure_id)
     card = None if wanted is None or unit is None else _card(wanted, unit, lure)
     profile = None if unit is None else unit.profile
@@ -96,14 +97,20 @@ def noted(hole_id: int, happening: Happening, at_hole_s: float = 0.0) -> int:
 
 
 def _card_used(hole_id: int) -> CardWanted | None:
-    """What the hole's card was made from when somebody used it; None where nobody did."""
-    kept = hole_cards.find(database(), hole_id)
-    return None if kept is None else with_gear_there(CardWanted.model_validate(kept.wanted))
+    """What the hole's card is made from, with the gear that was carried here; None where no card was ever used."""
+    if hole_cards.find(database(), hole_id) is None and hole_cards.last_elsewhere(database(), hole_id) is None:
+        return None
+    return wanted_at(hole_id)
+
+
+def _unit(unit_id: int | None) -> units.Unit | None:
+    """The unit that a card is for: the one chosen, or the first there is, as the card has it."""
+    return next(iter(units.every(database())), None) if unit_id is None else units.get(database(), unit_id)
 
 
 def _card(wanted: CardWanted, unit: units.Unit, lure: lures.Lure | None) -> HoleCard | None:
     known = from_fields(KnownHole, wanted.model_dump(exclude=set(GEAR)), "the hole")
     try:
-        return hole_card(known, unit.profile, lure.lure) if lure is not None else None
+        return hole_card(known, unit.profile, USUAL_JIG if lure is None else lure.lure)
     except InputError:  # gear that was changed since and does not reach here any more
         return None
