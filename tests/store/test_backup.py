@@ -6,6 +6,7 @@ import hashlib
 import io
 import json
 import sqlite3
+import tempfile
 import threading
 import zipfile
 from pathlib import Path
@@ -90,13 +91,13 @@ def test_a_backup_cut_short_anywhere_is_refused(there, tmp_path):
     whole = there[0].read_bytes()
     database = Database(tmp_path / "store.sqlite3")
     for share in (0.0, 0.001, 0.2, 0.5, 0.9, 0.999):
-        unchanged(database, whole[: int(share * len(whole))], tmp_path, "cut short|no backup")
+        unchanged(database, whole[: int(share * len(whole))], tmp_path, "cut short")
 
 
 def test_a_backup_altered_anywhere_is_refused(there, tmp_path):
     whole = there[0].read_bytes()
     database = Database(tmp_path / "store.sqlite3")
-    for share in (0.01, 0.1, 0.35, 0.6, 0.85):
+    for share in (0.0, 0.004, 0.01, 0.1, 0.35, 0.6, 0.85, 0.999, 0.99999):
         altered = bytearray(whole)
         altered[int(share * len(whole))] ^= 0x40
         unchanged(database, bytes(altered), tmp_path, "Nothing was changed|nothing was changed")
@@ -106,11 +107,14 @@ def repacked(whole: bytes, note: dict[str, object] | None = None, store: bytes |
     with zipfile.ZipFile(io.BytesIO(whole)) as file:
         told = json.loads(file.read(backup.NOTE)) | (note or {})
         inside = file.read(backup.STORE) if store is None else store
-    made = io.BytesIO()
-    with zipfile.ZipFile(made, "w") as file:
-        file.writestr(backup.NOTE, json.dumps(told))
-        file.writestr(backup.STORE, inside)
-    return made.getvalue()
+    with tempfile.TemporaryDirectory() as folder:
+        made = Path(folder) / "made"
+        with zipfile.ZipFile(made, "w") as file:
+            file.writestr(backup.NOTE, json.dumps(told))
+            file.writestr(backup.STORE, inside)
+            file.comment = b"0" * backup.SEAL
+        backup.seal(made)
+        return made.read_bytes()
 
 
 def test_a_backup_that_was_put_together_anew_is_refused(there, tmp_path):

@@ -24,6 +24,7 @@ MARK, VERSION = "hollow-glint-backup", 1
 STORE, NOTE = "store.sqlite3", "backup.json"
 MOST_BYTES = 2 * 2**30
 CHUNK = 1 << 20
+SEAL = 64  # hex digits of a SHA-256
 
 
 @dataclass(frozen=True)
@@ -46,17 +47,37 @@ def back_up(database: Database, to: Path, made_at: str, program: str) -> BackedU
         with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as file:
             file.writestr(NOTE, json.dumps({MARK: VERSION, **asdict(told)}, indent=1))
             file.write(copy, STORE)
+            file.comment = b"0" * SEAL
+        seal(packed)
         os.replace(packed, to)
     return told
 
 
+def seal(path: Path) -> None:
+    """Put the SHA-256 of the whole file into its last SEAL bytes, the ZIP's comment: no bit of it can change unseen."""
+    with path.open("r+b") as file:
+        file.seek(-SEAL, os.SEEK_END)
+        end = file.tell()
+        file.write(_sha256(path, end).encode("ascii"))
+
+
 def look_at(path: Path) -> BackedUp:
     """What a file says of itself. Raises ValueError for what is no backup."""
+    end = path.stat().st_size - SEAL
     try:
+        with path.open("rb") as whole:
+            whole.seek(max(end, 0))
+            if end <= 0 or whole.read() != _sha256(path, end).encode("ascii"):
+                raise InputError(
+                    "the file is no backup of Hollow Glint, or it was cut short or altered: its checksum is not its "
+                    "own. Nothing was changed"
+                )
         with zipfile.ZipFile(path) as file:
             note = json.loads(file.read(NOTE))
             inside = file.getinfo(STORE)
-    except (zipfile.BadZipFile, KeyError, ValueError, OSError, NotImplementedError, RuntimeError, EOFError):
+    except (zipfile.BadZipFile, KeyError, ValueError, OSError, NotImplementedError, RuntimeError, EOFError) as wrong:
+        if isinstance(wrong, InputError):
+            raise
         raise InputError("the file is no backup of Hollow Glint, or it was cut short: nothing was changed") from None
     if not isinstance(note, dict) or note.pop(MARK, None) != VERSION:
         raise InputError("the backup is of another version: this program reads version 1. Nothing was changed")
@@ -117,9 +138,12 @@ def _keep_before(database: Database) -> None:
         fresh.unlink(missing_ok=True)
 
 
-def _sha256(path: Path) -> str:
+def _sha256(path: Path, end: int | None = None) -> str:
+    """Of the whole file, or of its first bytes."""
     found = hashlib.sha256()
+    left = path.stat().st_size if end is None else end
     with path.open("rb") as file:
-        while part := file.read(CHUNK):
+        while left > 0 and (part := file.read(min(CHUNK, left))):
             found.update(part)
+            left -= len(part)
     return found.hexdigest()

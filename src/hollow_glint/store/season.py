@@ -6,14 +6,15 @@ none does, one is begun, on the outing that goes on at that water, or on a new o
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 
 from ..core.log.outing import LONGEST_H, Happening, Outing, Stay, moment
-from ..core.log.season import STILL_H, StayTold
+from ..core.log.season import STILL_H, Piece, StayTold, pieces_of
 from ..core.trip.sun import SunTimes
 from . import outings
 from .database import Database
@@ -43,24 +44,134 @@ class KeptTold:
     told: StayTold
 
 
-def told(database: Database, outing_ids: Iterable[int] | None = None) -> list[KeptTold]:
-    """All stays, or those of some outings, oldest first, each with its outing and all that happened."""
+def told(
+    database: Database, outing_ids: Iterable[int] | None = None, kinds: Sequence[str] | None = None
+) -> list[KeptTold]:
+    """All stays, or those of some outings, oldest first, each with its outing and all that happened, or what of some
+    kinds did."""
     connection = database.connection()
-    wanted = None if outing_ids is None else set(outing_ids)
-    kept = {row["id"]: outing_of(row) for row in connection.execute("SELECT * FROM outing")}
+    if outing_ids is None:
+        stays = connection.execute("SELECT * FROM stay ORDER BY began_at, id").fetchall()
+    else:
+        stays = [
+            row
+            for one in sorted(set(outing_ids))
+            for row in connection.execute("SELECT * FROM stay WHERE outing_id = ? ORDER BY began_at, id", (one,))
+        ]
+    return _told(connection, stays, outing_ids is None, kinds)
+
+
+def _told(
+    connection: sqlite3.Connection, stays: Sequence[sqlite3.Row], are_all: bool, kinds: Sequence[str] | None = None
+) -> list[KeptTold]:
     happened: dict[int, list[Happening]] = defaultdict(list)
-    for row in connection.execute("SELECT * FROM happening ORDER BY at, id"):
-        happened[row["stay_id"]].append(happening_of(row).happening)
-    found = []
-    for row in connection.execute("SELECT * FROM stay ORDER BY began_at, id"):
-        if wanted is not None and row["outing_id"] not in wanted:
-            continue
-        outing, stay = kept[row["outing_id"]], stay_of(row)
-        hole = f"{stay.at.hole_id}" if stay.at.hole_id is not None else f"{outing.outing.water} {stay.stay.hole}"
-        day = f"{outing.id}"
-        one_told = StayTold(outing.outing, day, stay.stay, hole, tuple(happened[stay.id]), outing.sun)
-        found.append(KeptTold(outing, stay, one_told))
-    return found
+    of_kind = "" if kinds is None else f"AND kind IN ({', '.join('?' * len(kinds))})"
+    if are_all:
+        found = connection.execute(f"SELECT * FROM happening WHERE 1 {of_kind} ORDER BY at, id", tuple(kinds or ()))
+        for row in found:
+            happened[row["stay_id"]].append(happening_of(row).happening)
+    else:
+        for stay in stays:
+            found = connection.execute("SELECT * FROM happening WHERE stay_id = ? ORDER BY at, id", (stay["id"],))
+            happened[stay["id"]] = [happening_of(row).happening for row in found]
+    kept = {row["id"]: outing_of(row) for row in connection.execute("SELECT * FROM outing")}
+    out = []
+    for row in stays:
+        outing, stay_kept = kept[row["outing_id"]], stay_of(row)
+        hole = _hole_of(stay_kept.at.hole_id, outing.outing.water, stay_kept.stay.hole)
+        whole = StayTold(outing.outing, f"{outing.id}", stay_kept.stay, hole, tuple(happened[stay_kept.id]), outing.sun)
+        out.append(KeptTold(outing, stay_kept, whole))
+    return out
+
+
+def _hole_of(hole_id: int | None, water: str, name: str) -> str:
+    """A name of its own for each hole: its number here, or what the log calls it."""
+    return f"{water} {name}" if hole_id is None else f"{hole_id}"
+
+
+@dataclass(frozen=True)
+class Gaps:
+    """Of an outing: how many stays it has, and of how many stays or fish something is not noted."""
+
+    stays: int = 0
+    not_ended: int = 0
+    no_lure: int = 0
+    no_unit: int = 0
+    no_length: int = 0
+    no_kept: int = 0
+
+
+def gaps(database: Database) -> dict[int, Gaps]:
+    """What is not noted yet, by outing."""
+    found: dict[int, dict[str, int]] = defaultdict(dict)
+    connection = database.connection()
+    rows = connection.execute(
+        """
+        SELECT outing_id, count(*) AS stays, sum(ended_at IS NULL) AS not_ended, sum(lure_form = '') AS no_lure,
+               sum(unit = '') AS no_unit
+        FROM stay GROUP BY outing_id
+        """
+    )
+    for row in rows:
+        found[row["outing_id"]] = {name: row[name] for name in ("stays", "not_ended", "no_lure", "no_unit")}
+    rows = connection.execute(
+        """
+        SELECT outing_id, sum(length_m IS NULL) AS no_length, sum(kept IS NULL) AS no_kept
+        FROM happening JOIN stay ON stay.id = stay_id WHERE kind = 'fish' GROUP BY outing_id
+        """
+    )
+    for row in rows:
+        found[row["outing_id"]] |= {"no_length": row["no_length"], "no_kept": row["no_kept"]}
+    return defaultdict(Gaps, {outing_id: Gaps(**told) for outing_id, told in found.items()})
+
+
+PIECES_VERSION = 1  # counts up when the classes of `core.log.season` change: what was cut by others is cut anew
+AT_ONCE = 400  # stays that are cut in one transaction: nobody waits long for it
+
+
+def pieces(database: Database) -> list[Piece]:
+    """All stays cut into pieces, oldest first. Each is cut once, and again when anything of it was written."""
+    for _ in range(2 + _missing(database) // AT_ONCE):
+        if not _cut_some(database):
+            break
+    rows = database.connection().execute(
+        """
+        SELECT stay.id, hole_id, hole, stay.began_at, outing_id, water, document
+        FROM stay JOIN outing ON outing.id = outing_id JOIN stay_pieces ON stay_pieces.id = stay.id
+        ORDER BY stay.began_at, stay.id
+        """
+    )
+    out = []
+    for row in rows:
+        hole = _hole_of(row["hole_id"], row["water"], row["hole"])
+        day, water = f"{row['outing_id']}", row["water"].strip().lower()
+        for hours, factors, went in json.loads(row["document"]):
+            fish = tuple((kind, species) for kind, species in went)
+            out.append(Piece(hole, day, water, row["began_at"], hours, factors, fish, row["id"]))
+    return out
+
+
+_NOT_CUT = "FROM stay LEFT JOIN stay_pieces AS cut ON cut.id = stay.id AND made_by = ? WHERE cut.id IS NULL"
+
+
+def _missing(database: Database) -> int:
+    found = database.connection().execute(f"SELECT count(*) {_NOT_CUT}", (PIECES_VERSION,)).fetchone()
+    return int(found[0])
+
+
+def _cut_some(database: Database) -> bool:
+    """Cut some stays that are not yet: whether there were any. Read and written in one: nothing comes between."""
+    if not _missing(database):
+        return False
+    with database.transaction() as connection:
+        stays = connection.execute(f"SELECT stay.* {_NOT_CUT} LIMIT ?", (PIECES_VERSION, AT_ONCE)).fetchall()
+        for one in _told(connection, stays, False):
+            cut = [(piece.rod_hours, piece.factors, piece.went) for piece in pieces_of(one.told)]
+            connection.execute(
+                "INSERT OR REPLACE INTO stay_pieces (id, made_by, document) VALUES (?, ?, ?)",
+                (one.stay.id, PIECES_VERSION, json.dumps(cut, separators=(",", ":"))),
+            )
+    return True
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,7 @@ from hollow_glint.core.log.outing import Happening, Outing, Stay
 from hollow_glint.core.log.patterns import patterns
 from hollow_glint.core.log.rise import SeenAt, chance_of, rise_by_pressure
 from hollow_glint.core.log.sayings import sayings
-from hollow_glint.core.log.season import HOURS, StayTold, answered, efforts, heights, pieces_of
+from hollow_glint.core.log.season import HOURS, StayTold, answered, efforts, heights, of_species, pieces_of
 from hollow_glint.core.log.weather import Reading, pressure_at, trend_at
 from hollow_glint.core.log.worked import Now, worked
 from hollow_glint.core.trip.sun import SunTimes
@@ -67,7 +67,7 @@ def test_a_fish_that_is_touched_in_stage_by_stage_is_one():
     stay = told("12:00", "12:50", at("12:10", "look"), at("12:11", "follow"), at("12:12", "bite"), at("12:13", "fish"),
                 at("12:14", "look"))  # fmt: skip
     (piece,) = pieces_of(stay)
-    assert piece.went == ("fish", "look")
+    assert [kind for kind, _ in piece.went] == ["fish", "look"]
     assert [piece.count(of) for of in ("looks", "bites", "fish")] == [2, 1, 1]
     assert [(one.of, one.count) for one in answered([piece], "looks", "bites")] == [(2, 1)]
     assert [(happened.kind, round(height, 1)) for _, happened, height in heights([stay])] == [("fish", 1.0)]
@@ -75,7 +75,7 @@ def test_a_fish_that_is_touched_in_stage_by_stage_is_one():
 
 def test_only_fish_of_a_species_count_where_one_is_asked_but_all_hours_do():
     stay = told("12:10", "12:50", at("12:20", "fish", species="char"), at("12:30", "fish", species="burbot"))
-    (piece,) = pieces_of(stay, "char")
+    (piece,) = of_species(pieces_of(stay), "char")
     assert piece.count("fish") == 1 and piece.rod_hours == pytest.approx(40 / 60)
 
 
@@ -182,7 +182,7 @@ def test_places_like_those_that_worked_promise_more_and_thin_logs_little():
     edge, flat = Ground(8.0, 0.2, "timber", "mud"), Ground(4.0, 0.0, "", "sand")
     stays = season(*((f"e{k}", 4, 4) for k in range(5)), *((f"f{k}", 1, 4) for k in range(5)))
     pieces = [piece for one in stays for piece in pieces_of(one)]
-    grounds = [edge if one.told.hole.startswith("e") else flat for one in pieces]
+    grounds = [edge if one.hole.startswith("e") else flat for one in pieces]
     taught = Taught(pieces, grounds)
     assert taught.expect(edge).times > 1.2 > 0.9 > taught.expect(flat).times
     assert taught.expect(edge).rate.low > taught.usual.low

@@ -17,7 +17,7 @@ from ..wording import Quantity, Sentence
 from .effort import Effort, table_of
 from .posterior import Array, Spread
 from .rates import Fit, fit
-from .season import DEPTHS, Of, Piece, class_of, water_of
+from .season import DEPTHS, Of, Piece, class_of
 
 EDGES: tuple[tuple[float, str], ...] = (
     (0.3 * STEEP, "flat bed"), (0.7 * STEEP, "slope"), (1e9, "edge"),
@@ -64,8 +64,7 @@ class Taught:
     def __init__(self, pieces: Sequence[Piece], grounds: Sequence[Ground | None], of: Of = "bites") -> None:
         """Raises ValueError where the log has too few hours at places that are known."""
         counted = [
-            Effort(piece.rod_hours, piece.count(of), ground.factors, piece.told.hole, piece.told.day,
-                   water_of(piece.told.outing))
+            Effort(piece.rod_hours, piece.count(of), ground.factors, piece.hole, piece.day, piece.water)
             for piece, ground in zip(pieces, grounds, strict=True)
             if ground is not None
         ]  # fmt: skip

@@ -55,18 +55,18 @@ def hole_by_hole(pieces: Sequence[Piece], of: Of = "bites") -> list[Return]:
         for one in efforts(used, of)
     ]
     found = fit(table_of(moving))
-    names = list(dict.fromkeys(one.told.hole for one in used))
+    names = list(dict.fromkeys(one.hole for one in used))
     usual = found.expected({})
     mine: dict[str, list[Piece]] = defaultdict(list)
     for one in used:
-        mine[one.told.hole].append(one)
+        mine[one.hole].append(one)
     return [_return(name, rate, usual, mine[name], of) for name, rate in zip(names, found.holes(), strict=True)]
 
 
 def _return(name: str, rate: Spread, usual: Spread, pieces: Sequence[Piece], of: Of) -> Return:
     count = sum(one.count(of) for one in pieces)
     hours = sum(one.rod_hours for one in pieces)
-    days = len({one.told.day for one in pieces})
+    days = len({one.day for one in pieces})
     hour = _best_hour(pieces, of)
     text = (
         f"{{count}} {of} in {{hours}} of one line over {{days}} outings: {{likely}} an hour ({{low}} to {{high}}) by "
@@ -83,7 +83,7 @@ def _return(name: str, rate: Spread, usual: Spread, pieces: Sequence[Piece], of:
         "high": Quantity(rate.high, "per hour"),
         "usual": Quantity(usual.likely, "per hour"),
     }
-    last = max(one.told.stay.began_at for one in pieces)
+    last = max(one.began_at for one in pieces)
     return Return(name, rate, usual.likely, hours, count, days, hour, last, Sentence(text, values))
 
 

@@ -32,8 +32,10 @@ from .effort import Table, sums
 from .posterior import Array, Known, Spread, hermite, spreads
 
 if TYPE_CHECKING:
+    import threadpoolctl
     from scipy import linalg, sparse
 else:
+    threadpoolctl = Lazily("threadpoolctl")
     linalg, sparse = Lazily("scipy.linalg"), Lazily("scipy.sparse")
 
 # Half-normal scales of the spreads. How much holes and days differ and factors matter is common practice, no source:
@@ -86,7 +88,12 @@ def rates(table: Table, level: float = 0.9) -> Rates:
 
 
 def fit(table: Table) -> Fit:
-    """The model held against efforts, to be asked."""
+    """The model held against efforts, to be asked. In one thread: matrices as small as these are slower in several."""
+    with threadpoolctl.threadpool_limits(1, "blas"):
+        return _fit(table)
+
+
+def _fit(table: Table) -> Fit:
     model = _Model(table)
     spread = [0.5 * block.scale for block in model.blocks]
     hole = 0.4 if model.pools_holes else 0.0
@@ -342,7 +349,8 @@ class Fit:
 
     def rates(self, level: float = 0.9) -> Rates:
         """Rates an hour with their spans."""
-        factors = tuple(self._factor(f, level) for f in range(len(self.table.names)))
+        with threadpoolctl.threadpool_limits(1, "blas"):
+            factors = tuple(self._factor(f, level) for f in range(len(self.table.names)))
         differ = sum(one.weight * one.hole for one in self.points)
         return Rates(self.expected({}, level), factors, float(differ))
 

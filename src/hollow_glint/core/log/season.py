@@ -9,10 +9,10 @@ from __future__ import annotations
 import datetime
 from bisect import bisect_right
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
-from ..fish.strike_sheet import each_fish, touches_of_each
+from ..fish.strike_sheet import touches_of_each
 from ..trip.sun import SunTimes
 from .effort import Effort
 from .outing import Happening, Outing, Stay, moment
@@ -59,20 +59,32 @@ class StayTold:
 
 @dataclass(frozen=True)
 class Piece:
-    """A piece of a stay in which nothing changed: rod-hours, what was known, and how far each fish went in it."""
+    """A piece of a stay in which nothing changed: at which hole, on which day and water, when the stay began,
+    rod-hours, what was known, how far each fish went in it and of which species it was (None where nobody said)."""
 
-    told: StayTold
+    hole: str
+    day: str
+    water: str
+    began_at: str
     rod_hours: float
     factors: dict[str, str]
-    went: tuple[str, ...]
+    went: tuple[tuple[str, str | None], ...]
+    stay_id: int = 0
 
     def count(self, of: Of) -> int:
         """How many looked, bit or were landed."""
-        return sum(one in WENT[of] for one in self.went)
+        return sum(kind in WENT[of] for kind, _ in self.went)
 
 
-def pieces_of(told: StayTold, species: str | None = None) -> list[Piece]:
-    """A stay cut into pieces; only fish of a species where one is given, in the same hours.
+def of_species(pieces: Sequence[Piece], species: str | None) -> list[Piece]:
+    """The pieces with the fish of one species and those of which nobody said it; all where none is asked for."""
+    if species is None:
+        return list(pieces)
+    return [replace(one, went=tuple(fish for fish in one.went if fish[1] in (species, None))) for one in pieces]
+
+
+def pieces_of(told: StayTold) -> list[Piece]:
+    """A stay cut into pieces.
 
     A stay that nobody ended and at which nothing happened has no hours that anybody knows: it gives no piece.
     """
@@ -84,12 +96,11 @@ def pieces_of(told: StayTold, species: str | None = None) -> list[Piece]:
         hours = max((signs[-1][0] - began).total_seconds() / 3600.0, 0.0) + STILL_H
     else:
         return []
-    touches = [
-        ((at - began).total_seconds(), one.kind)
-        for at, one in signs
-        if one.kind in WENT["looks"] and (species is None or one.species in (species, None))
+    seen = [((at - began).total_seconds(), one) for at, one in signs if one.kind in WENT["looks"]]
+    fish = [
+        (seen[mine[0]][0] / 3600.0, (seen[mine[-1]][1].kind, seen[mine[-1]][1].species))
+        for mine in touches_of_each([(at, one.kind) for at, one in seen])
     ]
-    fish = [(at / 3600.0, kind) for at, kind in each_fish(touches)]
     tried = [((at - began).total_seconds() / 3600.0, one.trying) for at, one in signs if one.trying]
     cuts = [0.0]
     for cut in sorted({*_changes(tried, hours), *_sun_cuts(told, began, hours)}):
@@ -99,26 +110,18 @@ def pieces_of(told: StayTold, species: str | None = None) -> list[Piece]:
     base = _base(told)
     out = []
     for low, high in zip(cuts, cuts[1:], strict=False):
-        mine = tuple(kind for at, kind in fish if low <= at < high or (high == hours and at >= high) or at < low == 0.0)
+        mine = tuple(went for at, went in fish if low <= at < high or (high == hours and at >= high) or at < low == 0.0)
         middle = began + datetime.timedelta(hours=0.5 * (low + high))
         factors = {**base, **_then(told, middle), **_trying(told, tried, high)}
-        out.append(Piece(told, max(high - low, LEAST_H) * told.stay.lines, factors, mine))
+        lasts = max(high - low, LEAST_H) * told.stay.lines
+        water = water_of(told.outing)
+        out.append(Piece(told.hole, told.day, water, told.stay.began_at, lasts, factors, mine))
     return out
 
 
 def efforts(pieces: Sequence[Piece], of: Of) -> list[Effort]:
     """Efforts of all pieces, counting looks, bites or fish."""
-    return [
-        Effort(
-            one.rod_hours,
-            one.count(of),
-            one.factors,
-            one.told.hole,
-            one.told.day,
-            one.told.outing.water.strip().lower(),
-        )
-        for one in pieces
-    ]
+    return [Effort(one.rod_hours, one.count(of), one.factors, one.hole, one.day, one.water) for one in pieces]
 
 
 def water_of(outing: Outing) -> str:

@@ -73,6 +73,25 @@ CREATE TABLE happening (
 
 CREATE INDEX happening_of_stay ON happening (stay_id, at);
 
+-- Stays cut into pieces in which nothing changed, as the patterns take them: made when they are first asked for, and
+-- gone as soon as anything that they are made of is written. made_by says which program's classes they have.
+CREATE TABLE stay_pieces (
+    id       INTEGER PRIMARY KEY REFERENCES stay (id) ON DELETE CASCADE,
+    made_by  INTEGER NOT NULL,
+    document TEXT NOT NULL CHECK (json_valid(document))
+) STRICT;
+
+CREATE TRIGGER pieces_of_happening_in AFTER INSERT ON happening
+BEGIN DELETE FROM stay_pieces WHERE id = NEW.stay_id; END;
+CREATE TRIGGER pieces_of_happening_changed AFTER UPDATE ON happening
+BEGIN DELETE FROM stay_pieces WHERE id IN (OLD.stay_id, NEW.stay_id); END;
+CREATE TRIGGER pieces_of_happening_gone AFTER DELETE ON happening
+BEGIN DELETE FROM stay_pieces WHERE id = OLD.stay_id; END;
+CREATE TRIGGER pieces_of_stay_changed AFTER UPDATE ON stay
+BEGIN DELETE FROM stay_pieces WHERE id = NEW.id; END;
+CREATE TRIGGER pieces_of_outing_changed AFTER UPDATE ON outing
+BEGIN DELETE FROM stay_pieces WHERE id IN (SELECT id FROM stay WHERE outing_id = NEW.id); END;
+
 INSERT INTO outing (lake_id, began_at, ended_at, water, who, utc_offset_min, snow, note)
 SELECT hole_place.lake_id, min(noted.at), max(noted.at), hole.water, '', 0, '', ''
 FROM (SELECT hole_id, at FROM touch UNION ALL SELECT hole_id, at FROM came) AS noted

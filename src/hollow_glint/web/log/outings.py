@@ -13,7 +13,7 @@ from ...core.log.outing import Happening, Outing, Stay
 from ...core.log.season import OF, Piece, pieces_of
 from ...store import lakes, outings, season
 from ...store.outings import KeptHappening, KeptOuting, KeptStay, StayAt
-from ...store.season import KeptTold
+from ...store.season import Gaps, KeptTold
 from ..blueprint import StepBlueprint
 from ..contract import BODY, HolePath, IfMatch, Removed, StaleProblem, answers, plain
 from ..database import database, utc
@@ -44,18 +44,16 @@ def tally(pieces: Sequence[Piece]) -> dict[str, Any]:
     return {"rod_hours": sum(one.rod_hours for one in pieces), **{of: sum(x.count(of) for x in pieces) for of in OF}}
 
 
-def missing(outing: Outing, told: Sequence[KeptTold]) -> list[str]:
+def missing(outing: Outing, gaps: Gaps) -> list[str]:
     """What would teach more and nobody has noted: asked for once, never required."""
-    stays = [one.told for one in told]
-    fish = [happened for one in stays for happened in one.happened if happened.kind == "fish"]
     asked = {
         "the pressure and where it was going": outing.pressure_trend is None,
         "the sky": outing.sky is None,
-        "when you left a hole": any(one.stay.ended_at is None for one in stays),
-        "which lure was on": any(not one.stay.lure_form for one in stays),
-        "which unit was used": any(not one.stay.unit for one in stays),
-        "how long the fish were": any(one.length_m is None for one in fish),
-        "kept or released": any(one.kept is None for one in fish),
+        "when you left a hole": gaps.not_ended > 0,
+        "which lure was on": gaps.no_lure > 0,
+        "which unit was used": gaps.no_unit > 0,
+        "how long the fish were": gaps.no_length > 0,
+        "kept or released": gaps.no_kept > 0,
     }
     return [words for words, is_missing in asked.items() if is_missing]
 
@@ -64,7 +62,7 @@ def _summary(kept: KeptOuting, told: Sequence[KeptTold]) -> dict[str, Any]:
     pieces = [piece for one in told for piece in pieces_of(one.told)]
     return {
         **vars(kept.outing), "id": kept.id, "version": kept.version, "lake_id": kept.lake_id, "stays": len(told),
-        "tally": tally(pieces), "missing": missing(kept.outing, told),
+        "tally": tally(pieces), "missing": missing(kept.outing, season.gaps(database())[kept.id]),
     }  # fmt: skip
 
 
@@ -97,10 +95,19 @@ def _one_stay(stay_id: int) -> dict[str, Any]:
 @api.get("/outings", responses=answers(200, OutingList))
 def list_outings() -> dict[str, Any]:
     """All outings, newest first, with what each comes to."""
-    of: dict[int, list[KeptTold]] = defaultdict(list)
-    for one in season.told(database()):
-        of[one.outing.id].append(one)
-    return {"outings": [_summary(kept, of[kept.id]) for kept in outings.every(database())]}
+    of: dict[str, list[Piece]] = defaultdict(list)
+    for one in season.pieces(database()):
+        of[one.day].append(one)
+    gaps = season.gaps(database())
+    every = [
+        {
+            **vars(kept.outing), "id": kept.id, "version": kept.version, "lake_id": kept.lake_id,
+            "stays": gaps[kept.id].stays, "tally": tally(of[f"{kept.id}"]),
+            "missing": missing(kept.outing, gaps[kept.id]),
+        }
+        for kept in outings.every(database())
+    ]  # fmt: skip
+    return {"outings": every}
 
 
 @api.post("/outings", responses=answers(201, OutingOut, 404, *BODY))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Any
@@ -16,7 +17,7 @@ from ...core.ground.soundings import THIN_ICE, Structure
 from ...core.log.elsewhere import MATTERS, Ground, Taught
 from ...core.log.going_back import Return, going_back, hole_by_hole, minutes_of
 from ...core.log.posterior import Array
-from ...core.log.season import Piece, pieces_of
+from ...core.log.season import Piece
 from ...core.log.worked import Now, gains_that_worked, worked
 from ...core.trip.start_places import NEAR_M, TaughtAt
 from ...core.wording import Sentence
@@ -75,11 +76,10 @@ class Bottoms:
 
 def grounds_of(pieces: Sequence[Piece], kept: Sequence[KeptTold]) -> list[Ground | None]:
     """The ground that each piece of a stay was on; None for one whose place is on no map."""
-    of: dict[int, Ground | None] = {}
+    of: dict[int, Ground | None] = defaultdict(lambda: None)
     by_lake: dict[int, list[KeptTold]] = {}
     places: dict[int, tuple[int | None, float | None, float | None]] = {}
     for one in kept:
-        of[id(one.told)] = None
         lake_id, *place = places[one.stay.id] = place_of(one)
         if lake_id is not None and None not in place:
             by_lake.setdefault(lake_id, []).append(one)
@@ -93,16 +93,15 @@ def grounds_of(pieces: Sequence[Piece], kept: Sequence[KeptTold]) -> list[Ground
         for k, one in enumerate(mine):
             felt = one.stay.stay.depth_m if one.stay.stay.depth_m is not None else float(depth[k])
             ground = bottoms.ground(float(where[k, 0]), float(where[k, 1]), felt, float(fall[k]))
-            of[id(one.told)] = Ground(felt, ground.fall, ground.near, one.stay.stay.bottom or ground.bottom)
-    return [of[id(piece.told)] for piece in pieces]
+            of[one.stay.id] = Ground(felt, ground.fall, ground.near, one.stay.stay.bottom or ground.bottom)
+    return [of[piece.stay_id] for piece in pieces]
 
 
 def taught(of: str = "bites", species: str | None = None) -> Taught | None:
     """What the log says of kinds of places; None where it has too little to say anything."""
-    kept = season.told(database())
-    pieces = [piece for one in kept for piece in pieces_of(one.told, species)]
+    pieces = season_pieces(species)
     try:
-        return Taught(pieces, grounds_of(pieces, kept), of)  # type: ignore[arg-type]
+        return Taught(pieces, grounds_of(pieces, season.told(database(), kinds=())), of)  # type: ignore[arg-type]
     except InputError:
         return None
 
@@ -167,7 +166,7 @@ def place_of(kept: KeptTold) -> tuple[int | None, float | None, float | None]:
 
 def _holes(query: ReturnsQuery) -> tuple[list[Return], dict[str, KeptTold]]:
     """What the log has of every hole, and the last stay at each."""
-    of = {one.told.hole: one for one in season.told(database())}
+    of = {one.told.hole: one for one in season.told(database(), kinds=())}
     return hole_by_hole(season_pieces(query.species), query.of), of  # type: ignore[arg-type]
 
 

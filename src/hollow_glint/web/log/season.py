@@ -17,6 +17,7 @@ from ...core.log.season import (
     HEIGHTS,
     HOURS,
     SIZES,
+    WENT,
     Of,
     Piece,
     answered,
@@ -24,7 +25,7 @@ from ...core.log.season import (
     efforts,
     from_sunset_min,
     heights,
-    pieces_of,
+    of_species,
 )
 from ...core.log.shares import shares
 from ...store import season
@@ -39,7 +40,7 @@ STAGES: tuple[tuple[Of, Of], ...] = (("looks", "bites"), ("bites", "fish"))
 
 def season_pieces(species: str | None) -> list[Piece]:
     """The pieces of all stays, with the fish of one species or of all."""
-    return [piece for one in season.told(database()) for piece in pieces_of(one.told, species)]
+    return of_species(season.pieces(database()), species)
 
 
 def in_order(factor: str, found: Patterns) -> list[str]:
@@ -64,7 +65,7 @@ def get_season(query: SeasonQuery) -> dict[str, Any]:
     return plain(
         {
             "of": query.of,
-            "outings": len({one.told.day for one in pieces}),
+            "outings": len({one.day for one in pieces}),
             "rod_hours": found.rod_hours,
             "count": found.count,
             "overall": found.overall,
@@ -107,10 +108,10 @@ def get_shares(query: SharesQuery) -> dict[str, Any]:
 @api.get("/log/heights", responses=answers(200, HeightsOut, 422))
 def get_heights(query: SharesQuery) -> dict[str, Any]:
     """Every bite and fish at its height off the bottom, how often at which height, and whether pressure decides it."""
-    kept = season.told(database())
+    kept = season.told(database(), kinds=sorted(WENT["bites"]))
     told = [one.told for one in kept]
     number = {id(one.told): one.outing.id for one in kept}
-    hours = sum(piece.rod_hours for one in told for piece in pieces_of(one, query.species))
+    hours = sum(piece.rod_hours for piece in season.pieces(database()))
     seen = [
         (one, happened, height)
         for one, happened, height in heights(told)
