@@ -108,7 +108,7 @@ def _fit(table: Table) -> Fit:
         ]
         if model.pools_holes:
             hole = model.likeliest_hole(theta)
-        if np.allclose([*spread, hole], before, rtol=SETTLED):
+        if np.allclose([*spread, hole], before, rtol=SETTLED, atol=0.5 * SETTLED):
             break
     points = model.hole_points(theta, spread, hole)
     return Fit(model, table, points, spread)
@@ -148,8 +148,12 @@ class _Model:
         self.used = np.column_stack(used)
         wide = self.size + 1
         self._pairs = (self.used[:, :, None] * wide + self.used[:, None, :]).ravel()
-        self._by_hole = (table.hole[:, None] * wide + self.used).ravel()
         self.holes = int(table.hole.max()) + 1
+        efforts_at = np.bincount(table.hole, minlength=self.holes)
+        self.alone = efforts_at[table.hole] == 1
+        self.shared = np.flatnonzero(efforts_at > 1)
+        place = np.searchsorted(self.shared, table.hole[~self.alone])
+        self._by_hole = (place[:, None] * wide + self.used[~self.alone]).ravel()
         rows, many = np.arange(len(self.hours)), self.used.shape[1]
         self.of_hole: Any = sparse.csr_matrix((np.ones(len(rows)), (table.hole, rows)), (self.holes, len(rows)))
         starts = np.arange(0, self.used.size + 1, many)
@@ -173,11 +177,11 @@ class _Model:
         whole = sums(self._pairs, np.repeat(weight, self.used.shape[1] ** 2), wide * wide)
         return whole.reshape(wide, wide)[: self.size, : self.size]
 
-    def _sums_by_hole(self, weight: Array) -> Array:
-        """As `summed`, for each hole (holes, p)."""
+    def _sums_of_shared(self, weight: Array) -> Array:
+        """As `summed`, for each hole with several efforts (shared, p)."""
         wide = self.size + 1
-        whole = sums(self._by_hole, np.repeat(weight, self.used.shape[1]), self.holes * wide)
-        return whole.reshape(self.holes, wide)[:, : self.size]
+        whole = sums(self._by_hole, np.repeat(weight[~self.alone], self.used.shape[1]), len(self.shared) * wide)
+        return whole.reshape(len(self.shared), wide)[:, : self.size]
 
     def start(self) -> Array:
         theta = np.zeros(self.size)
@@ -214,10 +218,12 @@ class _Model:
         weight = expected * factor[self.hole]
         slope = self.summed(self.counts - weight) - penalty * theta
         slope[0] += 0.5
-        curve = self._products(weight)
-        if hole != 0.0:
-            of_holes = self._sums_by_hole(expected)
-            curve = curve - (of_holes * less[:, None]).T @ of_holes
+        # What a hole's own factor takes up again: of a hole with one effort beside what that effort has, of the others
+        # by their sums.
+        curve = self._products(weight - np.where(self.alone, less[self.hole] * expected**2, 0.0))
+        if hole != 0.0 and len(self.shared):
+            of_holes = self._sums_of_shared(expected)
+            curve = curve - (of_holes * less[self.shared, None]).T @ of_holes
         curve[np.diag_indices_from(curve)] += penalty
         return slope, curve
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .effort import Table
+from .effort import Table, sums
 from .posterior import Array
 
 TANGLED = 0.9
@@ -74,10 +74,10 @@ def tangled_levels(table: Table) -> set[tuple[int, int]]:
 
 def together(table: Table, a: int, b: int) -> Array:
     """The hours of each level of one factor with each level of another (levels of a, levels of b)."""
-    out = np.zeros((len(table.levels[a]), len(table.levels[b])))
+    rows, columns = len(table.levels[a]), len(table.levels[b])
     both = (table.codes[a] >= 0) & (table.codes[b] >= 0)
-    np.add.at(out, (table.codes[a][both], table.codes[b][both]), table.hours[both])
-    return out
+    cell = table.codes[a][both] * columns + table.codes[b][both]
+    return sums(cell, table.hours[both], rows * columns).reshape(rows, columns)
 
 
 def _explained(hours: Array) -> Array:
