@@ -181,7 +181,22 @@ def sheet_touched(page: Page) -> None:
 
 
 View = tuple[str, str, tuple[int, int], str, Callable[[Page], None]]
+
+
 # Of a folder with nothing in it, and of the demo's.
+def taught(page: Page) -> None:
+    """What the log teaches has been worked out."""
+    page.get_by_test_id("sayings").wait_for()
+    page.wait_for_timeout(800)
+
+
+def where_next(page: Page) -> None:
+    """The lakes have been read, and the places like those that worked are on the map."""
+    page.get_by_text("Elsewhere: places like those that worked").wait_for()
+    page.locator("svg .like").first.wait_for()
+    page.wait_for_timeout(500)
+
+
 EMPTY: tuple[View, ...] = (("welcome-day", "rime", DESK, "", still),)
 VIEWS: tuple[View, ...] = (
     ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
@@ -201,7 +216,8 @@ VIEWS: tuple[View, ...] = (
     ("strike-lab-night", "lantern", DESK, "#/hole/1/strike/lab", lab_fished),
     ("strike-sheet-phone", "rime", PHONE, "#/hole/1/strike/sheet", sheet_touched),
     ("hole-day", "rime", DESK, "#/hole/2/hole", still),
-    ("log-night", "lantern", DESK, "#/hole/1/log/hole", still),
+    ("log-teaches-day", "rime", DESK, "#/hole/1/log/teaches", taught),
+    ("log-night", "lantern", DESK, "#/hole/1/log/next", where_next),
 )
 
 

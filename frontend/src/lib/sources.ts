@@ -259,6 +259,30 @@ export const SOURCES = {
   ],
   log: [
     {
+      number: "Hours of one line",
+      from: "Lines in to lines out, times the lines; also those without a fish. A stay that nobody ended is taken to have lasted a quarter of an hour past its last note.",
+    },
+    {
+      number: "An hour, and its span",
+      from: "Counts are Poisson in their hours; holes differ by a gamma factor, days, waters and each factor's levels are pulled together as far as your own log says that they are alike (gamma-Poisson with partial pooling). The span holds the truth in 9 of 10 cases; docs/patterns.md has how that was measured.",
+    },
+    {
+      number: "Better or worse, percent",
+      from: "How probable it is that a thing brings more than what else you use, at your usual mix of everything, against an even chance that it does not matter at all. Said from 90 percent on, never of what is tangled.",
+    },
+    {
+      number: "Of those that looked, how many bit",
+      from: "Beta-binomial: fish of one stay answer alike, so twenty looks there count for fewer than twenty (Williams 1975).",
+    },
+    {
+      number: "Whether pressure decides how high",
+      from: "Each fish against its own hole's mean, then days against days by the analysis of variance (Fisher 1925). Pressure's trend is its change over three hours (WMO-No. 8); that under 1 hPa is steady is common practice.",
+    },
+    {
+      number: "Elsewhere",
+      from: "Places of the same depth, fall of the bed, structure and bottom as those on your log, by the same reckoning. A log says where you fished, not where fish are.",
+    },
+    {
       number: "Depth of a strike",
       from: "Where the lure hung when the hook went in, below the water's surface.",
     },

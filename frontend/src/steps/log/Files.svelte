@@ -3,6 +3,7 @@
   import { api, ok, words } from "../../lib/api/client";
   import type { BackupTold, TakenIn, WeatherTold } from "../../lib/api/types";
   import FileButton from "../../lib/controls/FileButton.svelte";
+  import Sources from "../../lib/controls/Sources.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import Dialog from "../../lib/overlay/Dialog.svelte";
   import { sendFile } from "../../lib/send_file";
@@ -107,6 +108,7 @@
       />
     </div>
   </div>
+  <Sources of="log" />
 </section>
 
 {#if restoring}

@@ -5,6 +5,7 @@
   import { api, ok, words } from "../../lib/api/client";
   import type { Happening, Outing, Stay } from "../../lib/api/types";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
+  import Sources from "../../lib/controls/Sources.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { undo } from "../../lib/undo.svelte";
@@ -270,6 +271,7 @@
       </article>
     {/each}
   {/if}
+  <Sources of="log" />
 </section>
 
 {#if mending}

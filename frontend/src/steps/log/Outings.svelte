@@ -3,6 +3,7 @@
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { OutingSummary } from "../../lib/api/types";
+  import Sources from "../../lib/controls/Sources.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { when } from "../../lib/when";
   import { trim } from "../../lib/units";
@@ -82,6 +83,7 @@
       </tbody>
     </table>
   {/if}
+  <Sources of="log" />
 </section>
 
 {#if adding}

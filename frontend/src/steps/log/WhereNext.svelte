@@ -4,6 +4,7 @@
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
   import type { Elsewhere, Lake, Returns } from "../../lib/api/types";
+  import Sources from "../../lib/controls/Sources.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, sentence } from "../../lib/units";
@@ -146,6 +147,7 @@
       {#each mapped as one (one.lake.id)}<EvidenceMap {...one} />{/each}
     </div>
   </div>
+  <Sources of="log" />
 </section>
 
 <style>
