@@ -190,13 +190,6 @@ def taught(page: Page) -> None:
     page.wait_for_timeout(800)
 
 
-def where_next(page: Page) -> None:
-    """The lakes have been read, and the places like those that worked are on the map."""
-    page.get_by_text("Elsewhere: places like those that worked").wait_for()
-    page.locator("svg .like").first.wait_for()
-    page.wait_for_timeout(500)
-
-
 EMPTY: tuple[View, ...] = (("welcome-day", "rime", DESK, "", still),)
 VIEWS: tuple[View, ...] = (
     ("bench-day", "rime", DESK, "?seed=42#/hole/1/bench", fish_rises),
@@ -217,7 +210,6 @@ VIEWS: tuple[View, ...] = (
     ("strike-sheet-phone", "rime", PHONE, "#/hole/1/strike/sheet", sheet_touched),
     ("hole-day", "rime", DESK, "#/hole/2/hole", still),
     ("log-teaches-day", "rime", DESK, "#/hole/1/log/teaches", taught),
-    ("log-night", "lantern", DESK, "#/hole/1/log/next", where_next),
 )
 
 
