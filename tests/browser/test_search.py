@@ -219,7 +219,7 @@ def test_the_truth_stands_beside_the_picture_and_the_same_water_waits(open_page)
     expect(page.locator("figcaption")).to_contain_text("school")
     before, was = looked.truth(), looked.look_id
     page.get_by_role("navigation", name="Steps").get_by_role("link", name="Log").click()
-    expect(page.get_by_role("heading", level=1)).to_contain_text("Strikes")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("The log")
     page.get_by_role("navigation", name="Steps").get_by_role("link", name="Search").click()
     expect(page.get_by_test_id("watch-says")).to_contain_text("Stay", timeout=20_000)
     while looked.look_id == was:

@@ -121,7 +121,8 @@ def test_the_story(open_page, program):
 
     # It is in the log and on the bore.
     page.get_by_role("link", name="Log").click()
-    expect(page.get_by_role("heading", name="Strikes at Lantern point")).to_be_visible()
+    page.get_by_role("tab", name="This hole").click()
+    expect(page.get_by_role("heading", name="Strikes on the Bench at Lantern point")).to_be_visible()
     expect(page.locator(".list ol li")).to_have_count(4)
     expect(page.locator(".list ol li").first).to_contain_text(
         f"{strike['depth_m'] / 0.3048:.1f}".rstrip("0").rstrip(".")

@@ -62,5 +62,6 @@ def test_a_whole_run_to_a_landed_fish_with_keys_only(open_page):
     expect(moments).to_contain_text("that draws")
     # It is in the log and in the figures.
     page.get_by_role("link", name="Log").click()
+    page.get_by_role("tab", name="This hole").click()
     expect(page.get_by_role("heading", name="Practice runs")).to_be_visible()
-    expect(page.locator(".list .lines li").first).to_contain_text("landed")
+    expect(page.locator(".list .runs li").first).to_contain_text("landed")

@@ -131,6 +131,27 @@ const SHOWN: Partial<Record<Quantity["unit"], (value: number, system: System) =>
   "m:ss": clock,
 };
 
+/** Classes of depths and sizes are named in metres inside ("3 to 6 m"): in feet and inches where those are asked for. */
+export function classInUnits(text: string, system: System): string {
+  if (system === "metric") return text;
+  const one = (value: string, unit: string) => (unit === "mm" ? `${inches(value)} in` : `${feet(value)} ft`);
+  return text
+    .replace(/(\d+(?:\.\d+)?) to (\d+(?:\.\d+)?) (m|mm)\b/g, (_, low: string, high: string, unit: string) =>
+      unit === "mm" ? `${inches(low)} to ${one(high, unit)}` : `${feet(low)} to ${one(high, unit)}`,
+    )
+    .replace(
+      /(under|within|more than) (\d+(?:\.\d+)?) (m|mm)\b/g,
+      (_, how: string, value: string, unit: string) => `${how} ${one(value, unit)}`,
+    )
+    .replace(
+      /(\d+(?:\.\d+)?) (m|mm) and more/g,
+      (_, value: string, unit: string) => `${one(value, unit)} and more`,
+    );
+}
+
+const feet = (m: string) => trim(Number(m) / FOOT, Number(m) < 3 ? 1 : 0);
+const inches = (mm: string) => trim(Number(mm) / 1000 / INCH, 1);
+
 /** A sentence from the program with its `{names}` written out in the reader's units. */
 export function sentence(
   text: string,
@@ -138,7 +159,7 @@ export function sentence(
   system: System,
   words: readonly string[] = [],
 ): string {
-  return text.replace(/\{(\w+)\}/g, (whole, name: string) => {
+  return classInUnits(text, system).replace(/\{(\w+)\}/g, (whole, name: string) => {
     const q = values[name];
     return q ? quantity(q, system, words) : whole;
   });

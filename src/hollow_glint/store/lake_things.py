@@ -203,6 +203,7 @@ def logged(database: Database, lake_id: int, species: str) -> list[tuple[str, fl
         SELECT happening.at, happening.depth_m
         FROM happening JOIN stay ON stay.id = stay_id JOIN hole_place USING (hole_id)
         WHERE lake_id = ?1 AND happening.depth_m IS NOT NULL AND lower(species) = lower(?2)
+            AND kind IN ('bite', 'miss', 'fish')
         UNION ALL
         SELECT struck_at, depth_m FROM strike JOIN hole_place USING (hole_id)
         WHERE lake_id = ?1 AND lower(note) LIKE '%' || lower(?2) || '%'

@@ -254,8 +254,7 @@ def _begun(connection: sqlite3.Connection, arrival: Arrival) -> KeptStay:
     now = arrival.stay.began_at
     row = connection.execute(
         """
-        SELECT * FROM outing WHERE water = ?1 AND coalesce(ended_at, began_at) BETWEEN ?2 AND ?4
-            AND began_at >= ?3 AND began_at <= ?4
+        SELECT * FROM outing WHERE water = ?1 AND coalesce(ended_at, began_at) >= ?2 AND began_at BETWEEN ?3 AND ?4
         ORDER BY began_at DESC, id DESC LIMIT 1
         """,
         (arrival.outing.water, _before(now, TODAY_H), _before(now, LONGEST_H / 2.0), now),

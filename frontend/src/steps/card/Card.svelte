@@ -190,7 +190,7 @@
           />
         </div>
         <SettingsToHold {made} {before} {write} />
-        <WorkedHere holeId={hole.id} />
+        <WorkedHere holeId={hole.id} unitId={made.unit.id} gain={made.settings.gain} />
         {#if kept?.from_hole}
           <Changes {made} from={kept.from_hole} changes={kept.changes} />
         {/if}

@@ -119,7 +119,7 @@
         {#if one.kind === "fish"}
           <path class="landed" d="M{across(one.id)} {at - 6}l6 6l-6 6l-6-6z" />
         {:else if one.kind === "bite" || one.kind === "miss"}
-          <circle class="bit" cx={across(one.id)} cy={at} r="4" />
+          <path class="bit" d="M{across(one.id) - 4} {at}a4 4 0 1 0 8 0a4 4 0 1 0-8 0" />
         {:else if one.kind === "turned" || one.kind === "came"}
           <path class="high" d="M{across(one.id) - 5} {at + 3}l5-6l5 6" />
         {:else}
@@ -210,7 +210,7 @@
       {#if runs.length > 0}
         <div>
           <h2>Practice runs</h2>
-          <ul class="lines">
+          <ul class="lines runs">
             {#each runs as run (run.id)}
               <li>
                 <a href="#/hole/{hole.id}/strike/runs/{run.id}">{run.title}</a>:

@@ -10,12 +10,12 @@
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { latest } from "../../lib/latest";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, depthUnit, length, sentence, toDepth, trim } from "../../lib/units";
+  import { depth, depthUnit, classInUnits, length, sentence, toDepth, trim } from "../../lib/units";
   import { when } from "../../lib/when";
   import Chart from "./Chart.svelte";
   import GainAndWater from "./GainAndWater.svelte";
   import SpanBar from "./SpanBar.svelte";
-  import { inUnits, rate } from "./words";
+  import { rate } from "./words";
 
   type Of = SeasonTold["of"];
   type Factor = SeasonTold["factors"][number]["key"];
@@ -62,7 +62,7 @@
   onMount(() => void load());
 
   const named = (key: string) => season?.factors.find((one) => one.key === key)?.words.toLowerCase() ?? key;
-  const say = (text: string) => inUnits(text, prefs.system);
+  const say = (text: string) => classInUnits(text, prefs.system);
   const most = $derived(
     season
       ? Math.max(
@@ -125,7 +125,7 @@
         {/if}
         <ul>
           {#each told.says as one (one.text + JSON.stringify(one.values))}
-            <li>{say(sentence(one.text, one.values, prefs.system))}</li>
+            <li>{sentence(one.text, one.values, prefs.system)}</li>
           {/each}
         </ul>
         {#if told.overall}

@@ -12,7 +12,7 @@
   import { world } from "../../lib/world.svelte";
   import EvidenceMap from "./EvidenceMap.svelte";
   import { intoTheDay } from "./into_the_day";
-  import { inUnits, rate } from "./words";
+  import { rate } from "./words";
 
   let returns = $state<Returns | null>(null);
   let elsewhere = $state<Elsewhere | null>(null);
@@ -37,8 +37,7 @@
     }
   });
 
-  const say = (one: Returns["returns"][number]["why"]) =>
-    inUnits(sentence(one.text, one.values, prefs.system), prefs.system);
+  const say = (one: Returns["returns"][number]["why"]) => sentence(one.text, one.values, prefs.system);
 
   async function take(lakeId: number, name: string, east_m: number, north_m: number) {
     try {

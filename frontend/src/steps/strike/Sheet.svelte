@@ -26,6 +26,7 @@
   ] as const;
   const NUDGE = constants.foot / 2;
   const OFF_BOTTOM = constants.offBottom;
+  const MOST_BEFORE_S = 7200; // a sheet that was left open at home is no hours of fishing
 
   let species = $state<Species>("whitefish");
   let sheet = $state<StrikeSheet | null>(null);
@@ -94,6 +95,8 @@
               trying: trying ?? sheet?.trying ?? "hold",
               species,
               depth_m: kind === "nothing" ? null : at,
+              // Where nobody put lines in, they have been in since the sheet was opened.
+              at_hole_s: Math.min(Math.round((Date.now() - arrived) / 1000), MOST_BEFORE_S),
             },
           }),
         ),
