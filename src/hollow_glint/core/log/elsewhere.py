@@ -9,13 +9,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from ..checks import InputError
-from ..trip.start_places import NEAR_M, STEEP
+from ..trip.start_places import STEEP
 from ..wording import Quantity, Sentence
 from .effort import Effort, table_of
-from .posterior import Array, Spread
+from .posterior import Spread
 from .rates import Fit, fit
 from .season import DEPTHS, Of, Piece, class_of
 
@@ -119,11 +117,3 @@ class Taught:
                 wanted = levels.index(ground.factors[name]) if ground.factors[name] in levels else -2
                 mine &= table.codes[f] == wanted
         return float(table.hours[mine].sum())
-
-
-def gains(taught: Taught, grounds: Sequence[Ground]) -> Array:
-    """How many times the usual is to be expected at each place (n,): pulled to 1 as far as the log is thin."""
-    return np.array([taught.expect(one).times for one in grounds])
-
-
-__all__ = ["ALONE", "EDGES", "NEAR_M", "Expected", "Ground", "Taught", "gains"]

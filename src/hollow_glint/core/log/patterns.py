@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..checks import number
-from .effort import Effort, Table, table_of
+from .effort import Effort, table_of
 from .posterior import Spread
 from .rates import LevelRate, rates
 from .tangles import Tangle, tangled_levels, tangles
@@ -83,6 +83,3 @@ def says(better: float, tangled: bool) -> Says:
 def _pattern(one: LevelRate, tangled: bool, levels: int) -> LevelPattern:
     better = one.better if levels > 1 else 0.5
     return LevelPattern(one.rate, one.rod_hours, one.count, better, says(better, tangled), tangled)
-
-
-__all__ = ["LevelPattern", "Patterns", "Says", "Table", "patterns", "says"]

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import gammainc, gammaincc, ndtri
+from scipy.special import gammainc, gammaincc
 
 Array = NDArray[np.float64]
 POINTS = 40  # of a distribution function that is then inverted between them
@@ -80,8 +80,3 @@ def hermite(points: int) -> tuple[Array, Array]:
     """Places and weights that integrate over a standard normal. Source: Abramowitz and Stegun 1964, 25.4.46."""
     at, weight = np.polynomial.hermite_e.hermegauss(points)
     return at, weight / weight.sum()
-
-
-def z_of(level: float) -> float:
-    """How many standard deviations hold `level` of a normal on both sides together."""
-    return float(ndtri(0.5 * (1.0 + level)))
