@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from ..checks import InputError
 from ..trip.start_places import STEEP
 from ..wording import Quantity, Sentence
