@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import sqlite3
+from contextlib import closing
 from dataclasses import replace
 from types import SimpleNamespace
 
@@ -36,7 +38,7 @@ from hollow_glint.store import (
     strikes,
     units,
 )
-from hollow_glint.store.database import Database, InUse, NotFound, Stale
+from hollow_glint.store.database import APPLICATION_ID, Database, InUse, NotFound, Stale, migrations
 from tests.noting import arrival, note
 
 HOLE = Hole("Test hole", 9.0, "mud", 0.3, 0.4, water="Testwater", note="by the reeds")
@@ -310,3 +312,32 @@ def test_a_closed_store_is_opened_with_all_that_was_in_it(store, tmp_path):
 def test_names_from_all_the_world_come_back_letter_by_letter(store):
     name = "Jyväsjärvi – 深い穴 \U0001f41f"
     assert holes.get(store, holes.add(store, replace(HOLE, name=name, note="a\nb\tc")).id).hole.name == name
+
+
+def test_what_an_older_store_noted_on_the_ice_is_in_the_log(tmp_path):
+    """Up to version 10 touches and heights stood by themselves: each becomes a note in a stay of its hole and day."""
+    path = tmp_path / "old.sqlite3"
+    with closing(sqlite3.connect(path, isolation_level=None)) as old:
+        old.execute(f"PRAGMA application_id = {APPLICATION_ID}")
+        old.execute("CREATE TABLE migration (number INTEGER PRIMARY KEY, name TEXT NOT NULL, applied_at TEXT NOT NULL)")
+        for number, name, script in migrations():
+            if number <= 10:
+                old.executescript(script)
+                old.execute("INSERT INTO migration VALUES (?, ?, '2026-01-01')", (number, name))
+        old.execute("PRAGMA user_version = 10")
+        for hole in ("A", "B"):
+            old.execute(
+                "INSERT INTO hole (name, water, note, bottom_depth_m, bottom_kind, ice_thickness_m, face_depth_m,"
+                " hole_diameter_m, temperature_c, clarity)"
+                " VALUES (?, 'W', '', 9.0, 'mud', 0.3, 0.4, 0.2, 1.0, 'clear')",
+                (hole,),
+            )
+        for hole, at in ((1, "2026-01-05T08:00:00Z"), (2, "2026-01-05T09:00:00Z"), (1, "2026-01-09T08:00:00Z")):
+            old.execute("INSERT INTO touch (hole_id, at, kind, trying, species, depth_m) VALUES (?, ?, 'look', 'hold',"
+                        " 'char', 6.0)", (hole, at))  # fmt: skip
+        old.execute("INSERT INTO came (hole_id, at, depth_m, turned) VALUES (1, '2026-01-05T08:30:00Z', 5.0, 1)")
+    store = Database(path)
+    assert [len(season.told(store, [one.id])) for one in outings.every(store)] == [1, 2]
+    assert [one.depth_m for one in ice_days.heights(store, 1, "2026")] == [5.0]
+    assert len(ice_days.touches(store, 1, "2026")) == 2 and len(ice_days.touches(store, 2, "2026")) == 1
+    assert sum(len(one.told.happened) for one in season.told(store)) == 4
