@@ -14,7 +14,7 @@
   import { when } from "../../lib/when";
   import Chart from "./Chart.svelte";
   import GainAndWater from "./GainAndWater.svelte";
-  import SpanBar from "./SpanBar.svelte";
+  import LevelsTable from "./LevelsTable.svelte";
   import { rate } from "./words";
 
   type Of = SeasonTold["of"];
@@ -81,7 +81,6 @@
         : level.says === "worse"
           ? `worse with ${trim(100 * (1 - level.better), 0)} %`
           : "too little to say";
-  const mark = (says: "better" | "worse" | "no telling") => (says === "no telling" ? null : says);
   const percent = (value: number) => trim(100 * value, 0);
   const seen = $derived((heights?.heights ?? []).filter((one) => one.hours_from_sunset !== null));
   const points = $derived(
@@ -155,37 +154,20 @@
 
       <div class="factors">
         {#each told.factors as one (one.key)}
-          <table>
-            <caption>{one.words}</caption>
-            <thead class="unseen">
-              <tr>
-                <th scope="col">Level</th>
-                <th scope="col">{told.of} an hour</th>
-                <th scope="col">Span</th>
-                <th scope="col">Rests on</th>
-                <th scope="col">Says</th>
-              </tr>
-            </thead>
-            <tbody>
-              {#each one.levels as level (level.level)}
-                <tr class={[mark(level.says)]}>
-                  <th scope="row">{say(level.level)}</th>
-                  <td class="figures likely">{rate(level.rate.likely)}</td>
-                  <td class="bar">
-                    <SpanBar
-                      spread={level.rate}
-                      {most}
-                      usual={told.overall?.likely ?? 0}
-                      sure={mark(level.says)}
-                    />
-                    <span class="unseen">{rate(level.rate.low)} to {rate(level.rate.high)}</span>
-                  </td>
-                  <td class="soft rests">{trim(level.rod_hours, 0)} h, {level.count}</td>
-                  <td class="says">{sure(level)}</td>
-                </tr>
-              {/each}
-            </tbody>
-          </table>
+          <LevelsTable
+            caption={one.words}
+            heads={["Level", `${told.of} an hour`, "Span", "Rests on", "Says"]}
+            rows={one.levels.map((level) => ({
+              level: say(level.level),
+              spread: level.rate,
+              says: level.says,
+              sure: sure(level),
+              rests: `${trim(level.rod_hours, 0)} h, ${level.count}`,
+            }))}
+            {most}
+            usual={told.overall?.likely ?? 0}
+            write={rate}
+          />
         {/each}
       </div>
 
@@ -200,33 +182,22 @@
       >
       <div class="factors">
         {#each shares as share (share.of)}
-          <table>
-            <caption>
-              Of those that {WENT[share.of]}, how many {WENT[share.then]}:
-              {share.overall
-                ? `${percent(share.overall.likely)} of 100 (${percent(share.overall.low)} to ${percent(share.overall.high)})`
-                : "none was noted yet"}
-            </caption>
-            <tbody>
-              {#each share.levels as level (level.level)}
-                <tr class={[mark(level.says)]}>
-                  <th scope="row">{say(level.level)}</th>
-                  <td class="figures likely">{percent(level.share.likely)} %</td>
-                  <td class="bar">
-                    <SpanBar
-                      spread={level.share}
-                      most={1}
-                      usual={share.overall?.likely ?? 0}
-                      sure={mark(level.says)}
-                    />
-                    <span class="unseen">{percent(level.share.low)} to {percent(level.share.high)} %</span>
-                  </td>
-                  <td class="soft rests">{level.count} of {level.of}</td>
-                  <td class="says">{sure(level)}</td>
-                </tr>
-              {/each}
-            </tbody>
-          </table>
+          <LevelsTable
+            caption="Of those that {WENT[share.of]}, how many {WENT[share.then]}: {share.overall
+              ? `${percent(share.overall.likely)} of 100 (${percent(share.overall.low)} to ${percent(share.overall.high)})`
+              : 'none was noted yet'}"
+            heads={["Level", "Share", "Span", "Rests on", "Says"]}
+            rows={share.levels.map((level) => ({
+              level: say(level.level),
+              spread: level.share,
+              says: level.says,
+              sure: sure(level),
+              rests: `${level.count} of ${level.of}`,
+            }))}
+            most={1}
+            usual={share.overall?.likely ?? 0}
+            write={(value) => `${percent(value)} %`}
+          />
         {/each}
       </div>
 
@@ -413,37 +384,9 @@
     white-space: nowrap;
   }
 
-  .bar {
-    width: 26%;
-  }
-
-  .rests {
-    white-space: nowrap;
-  }
-
-  .says {
-    width: 18%;
-    font-size: 0.9rem;
-    color: var(--soft);
-  }
-
-  .better .says {
-    color: var(--pine);
-    font-weight: 700;
-  }
-
-  .worse .says {
-    color: var(--stop);
-    font-weight: 700;
-  }
-
   @media (max-width: 760px) {
     .teaches {
       padding: 10px;
-    }
-
-    .rests {
-      display: none;
     }
 
     tbody th,
