@@ -37,6 +37,8 @@ def within(name: str, value: ArrayLike, low: float, high: float, unit: str = "")
 
 def number(name: str, value: Any, low: float, high: float, unit: str = "") -> float:
     """Return `value` as one float inside [low, high], or raise ValueError with name, value and span."""
+    if type(value) in (int, float) and low <= value <= high:
+        return float(value)  # the usual case: a log has ten thousands of them
     if isinstance(value, (bool, str)):
         raise InputError(f"{name} is {value!r}: a number from {low:g} to {high:g} {unit}".rstrip() + " is accepted")
     array = within(name, value, low, high, unit)

@@ -9,7 +9,8 @@ log itself says that they are alike: each spread t is estimated from it, with a 
 what is not known of it is carried into the spans. Given the spreads the rest is a penalised likelihood with one top;
 its curvature there gives the uncertainty (Laplace; Tierney and Kadane 1986), a power of a gamma for each rate. The base
 has the Jeffreys prior, so that a log of one hole without factors gives what textbooks give: Gamma(count + 1/2,
-rod-hours). Rates are of the waters and the mix of everything else that the log has, of holes and days on average.
+rod-hours); where holes differ, the prior stops rising once more counts at a hole would tell no more of the others.
+Rates are of the waters and the mix of everything else that the log has, of holes and days on average.
 
 Spans are given as if every factor may matter; better is only called what holds against an even chance that its factor
 does not matter at all (a spike at zero; Mitchell and Beauchamp 1988).
@@ -25,11 +26,12 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.special import gammaln, ndtr
 
 from ..lazily import Lazily
 from .effort import Table, sums
-from .posterior import Array, Known, Spread, hermite, spreads
+from .posterior import FARTHEST, Array, Known, Spread, hermite, spreads
 
 if TYPE_CHECKING:
     import threadpoolctl
@@ -38,16 +40,19 @@ else:
     threadpoolctl = Lazily("threadpoolctl")
     linalg, sparse = Lazily("scipy.linalg"), Lazily("scipy.sparse")
 
+Whole = NDArray[np.int64]
 # Half-normal scales of the spreads. How much holes and days differ and factors matter is common practice, no source:
 # a factor's levels are seldom more than e^1 apart, holes are.
 HOLES_DIFFER, WATERS_DIFFER, DAYS_DIFFER, FACTOR_MATTERS = 0.8, 0.6, 0.4, 1.0
 NOTHING = 0.5  # how probable it is beforehand that a factor does not matter at all
 FINEST, FINE_POINTS = 0.01, 61  # spreads smaller than this change nothing
 COARSEST = 3.0
+TINY = 1e-12  # of a variance: less is rounding
 SPREAD_POINTS, HOLE_POINTS = 5, 3
+FEW_HOLES, POINTS_OF_FEW = 30, 5  # few holes leave wide open how much they differ
 ROUNDS, SETTLED, STEPS = 8, 0.02, 25
 FURTHEST = 3.0  # that a step may change the logarithm of a rate
-CLOSE, ROUGH = 1e-7, 1e-2  # what a step still gains, in the end and on the way
+CLOSE, ROUGH = 1e-4, 1e-2  # what the last step gains, in the end and on the way
 
 
 @dataclass(frozen=True)
@@ -124,6 +129,31 @@ class _Point:
     covariance: Array
 
 
+def _summing(cell: Whole, effort: Whole, cells: int, efforts: int) -> Any:
+    """The matrix (cells, efforts) that sums efforts' weights into the cells that they add to, both (m,)."""
+    return sparse.csr_matrix((np.ones(len(cell)), (cell, effort)), (cells, efforts))
+
+
+class _Where:
+    """Which of the cells of a matrix of holes by columns lie in some of its columns."""
+
+    def __init__(self, cells: Whole, wide: int, rows: int, columns: slice) -> None:
+        self.row, column = cells // wide, cells % wide
+        self._mine = np.flatnonzero((column >= columns.start) & (column < columns.stop))
+        # Cells are in the order of their rows.
+        starts = np.searchsorted(self.row[self._mine], np.arange(rows + 1))
+        shape = rows, columns.stop - columns.start
+        self._empty: Any = sparse.csr_matrix(
+            (np.zeros(len(self._mine)), column[self._mine] - columns.start, starts), shape
+        )
+
+    def matrix(self, values: Array) -> Any:
+        """These columns, sparse, of all cells' values."""
+        out = self._empty.copy()
+        out.data = values[self._mine]
+        return out
+
+
 class _Model:
     """The penalised likelihood, with its gradient and curvature."""
 
@@ -146,21 +176,32 @@ class _Model:
                 used.append(np.where(codes >= 0, codes + at, self.size))
             at += count
         self.used = np.column_stack(used)
-        wide = self.size + 1
-        self._pairs = (self.used[:, :, None] * wide + self.used[:, None, :]).ravel()
         self.holes = int(table.hole.max()) + 1
         efforts_at = np.bincount(table.hole, minlength=self.holes)
         self.alone = efforts_at[table.hole] == 1
         self.shared = np.flatnonzero(efforts_at > 1)
-        place = np.searchsorted(self.shared, table.hole[~self.alone])
-        self._by_hole = (place[:, None] * wide + self.used[~self.alone]).ravel()
         rows, many = np.arange(len(self.hours)), self.used.shape[1]
         self.of_hole: Any = sparse.csr_matrix((np.ones(len(rows)), (table.hole, rows)), (self.holes, len(rows)))
         starts = np.arange(0, self.used.size + 1, many)
+        wide = self.size + 1
         self._of_what: Any = sparse.csr_matrix((np.ones(self.used.size), self.used.ravel(), starts), (len(rows), wide))
+        self._what_of: Any = self._of_what.T.tocsr()
         self.hole = table.hole
         self.caught: Array = self.of_hole @ self.counts
+        self.kinds_caught, self.which_caught = np.unique(self.caught, return_inverse=True)
         self.pools_holes = self.holes > 1
+        # The curvature is sums over the efforts, for each pair of columns that meet in one and for each hole's. Which
+        # they are never changes, so that summing is a matrix too.
+        one, other = np.triu_indices(many)
+        pairs = np.sort(np.stack([self.used[:, one], self.used[:, other]]), axis=0)
+        self._pairs = _summing((pairs[0] * wide + pairs[1]).ravel(), np.repeat(rows, len(one)), wide * wide, len(rows))
+        again = np.flatnonzero(~self.alone)
+        place = np.searchsorted(self.shared, table.hole[again])
+        cells, cell = np.unique((place[:, None] * wide + self.used[again]).ravel(), return_inverse=True)
+        self._by_hole = _summing(cell.ravel(), np.repeat(again, many), len(cells), len(rows))
+        self._first_day = at - groups[-1][1]
+        self._rest_at = _Where(cells, wide, len(self.shared), slice(0, self._first_day))
+        self._days_at = _Where(cells, wide, len(self.shared), slice(self._first_day, self.size))
 
     def logs(self, theta: Array) -> Array:
         """The logarithm of each effort's rate (n,); of several (k, p) at once (n, k)."""
@@ -168,20 +209,27 @@ class _Model:
 
     def summed(self, weight: Array) -> Array:
         """The sum of the efforts' weights (n,) over what works in them (p,)."""
-        many = self.used.shape[1]
-        return sums(self.used.ravel(), np.repeat(weight, many), self.size + 1)[: self.size]
+        return np.asarray(self._what_of @ weight)[: self.size]
 
     def _products(self, weight: Array) -> Array:
         """The weighted sum over the efforts of what works in them by what works in them (p, p)."""
         wide = self.size + 1
-        whole = sums(self._pairs, np.repeat(weight, self.used.shape[1] ** 2), wide * wide)
-        return whole.reshape(wide, wide)[: self.size, : self.size]
+        half = (self._pairs @ weight).reshape(wide, wide)[: self.size, : self.size]
+        return np.asarray(half + np.triu(half, 1).T)
 
-    def _sums_of_shared(self, weight: Array) -> Array:
-        """As `summed`, for each hole with several efforts (shared, p)."""
-        wide = self.size + 1
-        whole = sums(self._by_hole, np.repeat(weight[~self.alone], self.used.shape[1]), len(self.shared) * wide)
-        return whole.reshape(len(self.shared), wide)[:, : self.size]
+    def _taken_up(self, weight: Array, less: Array) -> Array:
+        """What holes with several efforts take up again: their sums of the efforts' weights (n,) over what works in
+        them, by themselves, times `less` of each of these holes (p, p). Days, of which a hole saw a few of many, are
+        kept apart from the rest, most of which every hole saw."""
+        first, by_hole = self._first_day, self._by_hole @ weight
+        rest, days = self._rest_at.matrix(by_hole).toarray(), self._days_at.matrix(by_hole)
+        weighted = rest * less[:, None]
+        out = np.empty((self.size, self.size))
+        out[:first, :first] = weighted.T @ rest
+        out[first:, :first] = days.T @ weighted
+        out[:first, first:] = out[first:, :first].T
+        out[first:, first:] = (days.T @ self._days_at.matrix(by_hole * less[self._days_at.row])).toarray()
+        return out
 
     def start(self) -> Array:
         theta = np.zeros(self.size)
@@ -194,11 +242,17 @@ class _Model:
             out[block.columns] = 1.0 / one**2
         return out
 
+    def _crowded(self, theta: Array, hole: float) -> float:
+        """How much more the counts of holes vary than each would by chance, at the base: where much, counting on tells
+        no more of the base, and the Jeffreys prior (the root of what a hole's count tells of it) rises no further."""
+        return float(hole**2 * np.exp(min(theta[0], FARTHEST)) * self.hours.sum() / self.holes)
+
     def value(self, theta: Array, penalty: Array, hole: float) -> float:
         """The penalised logarithm of the likelihood, the holes integrated out."""
         eta = self.logs(theta)
         expected = self.of_hole @ (self.hours * np.exp(eta))
-        out = float(self.counts @ eta) + 0.5 * theta[0] - 0.5 * float(penalty @ theta**2)
+        out = float(self.counts @ eta) - 0.5 * float(penalty @ theta**2)
+        out += 0.5 * float(theta[0]) - 0.5 * float(np.log1p(self._crowded(theta, hole)))
         if hole == 0.0:
             return float(out - expected.sum())
         shape = 1.0 / hole**2
@@ -217,14 +271,15 @@ class _Model:
             less = factor / of_hole
         weight = expected * factor[self.hole]
         slope = self.summed(self.counts - weight) - penalty * theta
-        slope[0] += 0.5
+        crowded = self._crowded(theta, hole)
+        slope[0] += 0.5 / (1.0 + crowded)
         # What a hole's own factor takes up again: of a hole with one effort beside what that effort has, of the others
         # by their sums.
         curve = self._products(weight - np.where(self.alone, less[self.hole] * expected**2, 0.0))
         if hole != 0.0 and len(self.shared):
-            of_holes = self._sums_of_shared(expected)
-            curve = curve - (of_holes * less[self.shared, None]).T @ of_holes
+            curve -= self._taken_up(expected, less[self.shared])
         curve[np.diag_indices_from(curve)] += penalty
+        curve[0, 0] += 0.5 * crowded / (1.0 + crowded) ** 2
         return slope, curve
 
     def third(self, theta: Array, hole: float, along: Array) -> Array:
@@ -232,39 +287,46 @@ class _Model:
         expected = (self.hours * np.exp(self.logs(theta)))[:, None]
         steps = self.logs(along)
         if hole == 0.0:
-            return np.asarray(-np.sum(expected * steps**3, axis=0))
-        one, two, three = (self.of_hole @ (expected * steps**power) for power in (1, 2, 3))
+            return np.asarray(-np.sum(expected * steps * steps * steps, axis=0))
+        first = expected * steps
+        second = first * steps
+        one, two, three = (self.of_hole @ each for each in (first, second, second * steps))
         whole = 1.0 / hole**2 + self.of_hole @ expected
         bend = three / whole - 3.0 * two * one / whole**2 + 2.0 * (one / whole) ** 3
-        return np.asarray(-np.sum((1.0 / hole**2 + self.caught)[:, None] * bend, axis=0))
+        crowded = self._crowded(theta, hole)
+        of_base = 0.5 * crowded * (1.0 - crowded) / (1.0 + crowded) ** 3 * along[:, 0] ** 3
+        return np.asarray(-np.sum((1.0 / hole**2 + self.caught)[:, None] * bend, axis=0) - of_base)
 
     def top(self, theta: Array, spread: Sequence[float], hole: float, close: float = CLOSE) -> tuple[Array, Array]:
-        """Newton's steps to the one maximum, halved where they would go too far: the maximum and its curvature."""
+        """Newton's steps to the one maximum, halved where they would go too far: the maximum and the curvature just
+        beside it. The last step is the one that gains less than `close`: what is left after it is its square."""
         penalty = self._penalty(spread)
         now = self.value(theta, penalty, hole)
         for _ in range(STEPS):
             slope, curve = self.slope_and_curve(theta, penalty, hole)
-            step = linalg.cho_solve(_factored(curve), slope)
+            step = linalg.cho_solve(_factored(curve), slope, check_finite=False)
             gain = float(slope @ step)
             step /= max(1.0, float(np.abs(step).max()) / FURTHEST)
-            if gain < close:
-                return theta, curve
             for _ in range(30):
                 then = self.value(theta + step, penalty, hole)
                 if then >= now:
+                    theta, now = theta + step, then
                     break
                 step *= 0.5
-            theta, now = theta + step, then
-        return theta, self.slope_and_curve(theta, penalty, hole)[1]
+            if gain < close:
+                break
+        return theta, curve
 
     def likeliest_hole(self, theta: Array) -> float:
         """The likeliest spread of holes with everything else as it is, on a fine scale."""
         expected = self.of_hole @ (self.hours * np.exp(self.logs(theta)))
         grid = _fine(HOLES_DIFFER)
         shape = (1.0 / grid**2)[:, None]
-        value = shape * np.log(shape) - gammaln(shape) + gammaln(shape + self.caught)
-        value -= (shape + self.caught) * np.log(shape + expected)
-        return float(grid[np.argmax(value.sum(axis=1) + _prior(grid, HOLES_DIFFER))])
+        # Few counts stand for many holes: the gamma function is asked once for each.
+        of_counts = gammaln(shape + self.kinds_caught) @ np.bincount(self.which_caught)
+        value = self.holes * (shape * np.log(shape) - gammaln(shape))[:, 0] + of_counts
+        value -= np.sum((shape + self.caught) * np.log(shape + expected), axis=1)
+        return float(grid[np.argmax(value + _prior(grid, HOLES_DIFFER))])
 
     def hole_points(self, theta: Array, spread: Sequence[float], hole: float) -> list[_Point]:
         """Spreads of holes about the likeliest, each with its weight and the rest given it."""
@@ -291,7 +353,7 @@ class _Model:
             if abs(middle - np.log(hole)) < 0.5 * apart:
                 break
             apart = float(np.clip(1.0 / np.sqrt(bend), 0.05, 0.7))
-        at, weight = hermite(HOLE_POINTS)
+        at, weight = hermite(POINTS_OF_FEW if self.holes < FEW_HOLES else HOLE_POINTS)
         logs = np.clip(middle + at / np.sqrt(bend), np.log(FINEST), np.log(COARSEST))
         at = (logs - middle) * np.sqrt(bend)
         value = np.array([judged(float(one)) for one in logs]) + 0.5 * at**2
@@ -311,11 +373,11 @@ class _Pooled:
         if not len(self.here):
             self.middle = 0.5 * block.scale
             return
-        self.precision = _inverse(own)
+        own_values, self.turn = np.linalg.eigh(own)
+        self.along = 1.0 / np.maximum(own_values, TINY)  # the precision, in the directions in which it is a number each
         # What the counts alone say: the penalty taken away again.
-        values, self.turn = np.linalg.eigh(self.precision - np.eye(len(own)) / spread**2)
-        self.values = np.maximum(values, 0.0)
-        self.pull = self.turn.T @ (self.precision @ self.here)
+        self.values = np.maximum(self.along - 1.0 / spread**2, 0.0)
+        self.pull = self.along * (self.turn.T @ self.here)
         grid = _fine(block.scale)
         squared = grid[:, None] ** 2
         inner = 1.0 + squared * self.values
@@ -356,7 +418,7 @@ class Fit:
     def rates(self, level: float = 0.9) -> Rates:
         """Rates an hour with their spans."""
         with threadpoolctl.threadpool_limits(1, "blas"):
-            factors = tuple(self._factor(f, level) for f in range(len(self.table.names)))
+            factors = self._factors(level) if self.table.names else ()
         differ = sum(one.weight * one.hole for one in self.points)
         return Rates(self.expected({}, level), factors, float(differ))
 
@@ -415,31 +477,53 @@ class Fit:
         variance = np.einsum("np,np->n", along, gradient)
         return variance, self.model.third(point.theta, point.hole, along / variance[:, None])
 
-    def _factor(self, f: int, level: float) -> tuple[LevelRate, ...]:
-        block, codes = self.model.blocks[f], self.table.codes[f]
-        count = len(self.table.levels[f])
-        hours = sums(codes[codes >= 0], self.table.hours[codes >= 0], count)
-        counts = sums(codes[codes >= 0], self.table.counts[codes >= 0], count)
-        parts = []
-        better = np.zeros(count)
+    def _factors(self, level: float) -> tuple[tuple[LevelRate, ...], ...]:
+        blocks = self.model.blocks[: len(self.table.names)]
+        parts: list[list[tuple[Array, Array, Array, Array]]] = [[] for _ in blocks]
+        hours, counts = self._used(self.table.hours), self._used(self.table.counts)
+        better = [np.zeros(len(levels)) for levels in self.table.levels]
         for point in self.points:
-            columns = block.columns
-            value, rest = self._usual(point.theta, [columns])
-            pooled = _Pooled(point.theta, point.covariance, block, self.spread[f])
-            gradient = np.repeat(rest[None, :], count, axis=0)  # (level, p)
-            gradient[:, columns] = np.eye(count)
-            carried = gradient @ point.covariance[:, columns] @ pooled.precision  # what follows the levels, (level, L)
-            own = point.covariance[columns, columns]
-            variance, third = self._about(point, gradient)
-            fixed = variance - _squared(carried, own)
-            for share, levels, spread in pooled.parts():
-                top = value + pooled.here + carried @ (levels - pooled.here)
-                about = fixed + _squared(carried, spread)
-                parts.append((top, about, third, np.full(count, point.weight * share)))
-                better += point.weight * share * (1.0 - pooled.nothing) * better_of(levels, spread, hours)
-            better += point.weight * pooled.nothing * 0.5
-        found = spreads(_known(parts), level)
-        return tuple(LevelRate(one, float(hours[k]), round(counts[k]), float(better[k])) for k, one in enumerate(found))
+            usual = [self._usual(point.theta, [block.columns]) for block in blocks]
+            gradient = np.concatenate([_of_levels(rest, block) for (_, rest), block in zip(usual, blocks, strict=True)])
+            about = self._about(point, gradient)  # of all levels at once
+            at = 0
+            for f, block in enumerate(blocks):
+                mine = slice(at, at := at + len(better[f]))
+                variance, third = (one[mine] for one in about)
+                pooled = _Pooled(point.theta, point.covariance, block, self.spread[f])
+                # What follows the levels (level, L).
+                carried = (
+                    gradient[mine] @ point.covariance[:, block.columns] @ pooled.turn * pooled.along @ pooled.turn.T
+                )
+                fixed = variance - _squared(carried, point.covariance[block.columns, block.columns])
+                for share, levels, spread in pooled.parts():
+                    weight = point.weight * share
+                    top = usual[f][0] + pooled.here + carried @ (levels - pooled.here)
+                    parts[f].append((top, fixed + _squared(carried, spread), third, np.full(len(top), weight)))
+                    better[f] += weight * (1.0 - pooled.nothing) * better_of(levels, spread, hours[f])
+                better[f] += point.weight * pooled.nothing * 0.5
+        return tuple(
+            tuple(
+                LevelRate(one, float(hours[f][k]), round(counts[f][k]), float(better[f][k]))
+                for k, one in enumerate(spreads(_known(parts[f]), level))
+            )
+            for f in range(len(blocks))
+        )
+
+    def _used(self, weight: Array) -> list[Array]:
+        """The sum of the efforts' weights (n,) at each level of each factor."""
+        return [
+            sums(codes[codes >= 0], weight[codes >= 0], len(levels))
+            for codes, levels in zip(self.table.codes, self.table.levels, strict=True)
+        ]
+
+
+def _of_levels(usual: Array, block: _Block) -> Array:
+    """The gradients (L, p) of the logarithm of the rate at each level of a block, the usual mix of all else beside."""
+    count = block.columns.stop - block.columns.start
+    out = np.repeat(usual[None, :], count, axis=0)
+    out[:, block.columns] = np.eye(count)
+    return out
 
 
 def better_of(levels: Array, covariance: Array, hours: Array) -> Array:
@@ -466,20 +550,21 @@ def _squared(rows: Array, covariance: Array) -> Array:
 def _factored(curve: Array) -> tuple[Array, bool]:
     """The Cholesky factor. Counts of a million beside none cancel to less than can be written down: what is missing
     to a curve that bends everywhere is given back, a trace of it at a time."""
-    lift = 0.0
-    while True:
+    lift, least = 0.0, 1e-12 * float(np.trace(np.abs(curve)))
+    while np.isfinite(lift + least):
         try:
             factor, lower = linalg.cho_factor(curve + lift * np.eye(len(curve)), check_finite=False)
             return factor, bool(lower)
         except linalg.LinAlgError:
-            lift = max(10.0 * lift, 1e-12 * float(np.trace(np.abs(curve))))
-            if not np.isfinite(lift):
-                raise
+            lift = max(10.0 * lift, least)
+    raise FloatingPointError("the curvature of what the log says is no number")
 
 
 def _inverse(curve: Array) -> Array:
-    out = np.asarray(linalg.cho_solve(_factored(curve), np.eye(len(curve))))
-    return 0.5 * (out + out.T)
+    factor, lower = _factored(curve)
+    half, _ = linalg.lapack.dpotri(factor, lower=lower)
+    half = np.tril(half) if lower else np.triu(half)
+    return np.asarray(half + half.T - np.diag(np.diag(half)))
 
 
 def _fine(scale: float) -> Array:
