@@ -18,6 +18,8 @@ from importlib import resources
 from pathlib import Path
 from typing import Any, Literal
 
+from .memory import Memory
+
 APPLICATION_ID = 0x484F4C47  # "HOLG", written into the file's header
 BUSY_TIMEOUT_MS = 5000
 HEADER_BYTES, MAGIC = 100, b"SQLite format 3\0"  # of every SQLite file
@@ -101,6 +103,7 @@ class Database:
     def __init__(self, path: Path) -> None:
         """Open or make the file and bring it up to date. Raises StoreError with a sentence when that cannot be."""
         self.path = path
+        self.memory = Memory()
         self._local = threading.local()
         self._open: weakref.WeakSet[sqlite3.Connection] = weakref.WeakSet()
         self._open_lock = threading.Lock()

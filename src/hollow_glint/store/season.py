@@ -9,12 +9,13 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
+from typing import TypeVar
 
 from ..core.log.outing import LONGEST_H, Happening, Outing, Stay, moment
-from ..core.log.season import STILL_H, Piece, StayTold, pieces_of
+from ..core.log.season import STILL_H, Piece, StayTold, Went, pieces_of
 from ..core.trip.sun import SunTimes
 from . import outings
 from .database import Database
@@ -31,6 +32,7 @@ from .outings import (
 )
 from .rows import insert_in, one
 
+Made = TypeVar("Made")
 TODAY_H = 16.0  # what is further apart is another day's outing
 RESTS_H = 2.0  # after which a hole that nothing was noted at was left
 
@@ -74,10 +76,10 @@ def _told(
         for stay in stays:
             found = connection.execute("SELECT * FROM happening WHERE stay_id = ? ORDER BY at, id", (stay["id"],))
             happened[stay["id"]] = [happening_of(row).happening for row in found]
-    kept = {row["id"]: outing_of(row) for row in connection.execute("SELECT * FROM outing")}
+    of = {row["id"]: outing_of(row) for row in connection.execute("SELECT * FROM outing")}
     out = []
     for row in stays:
-        outing, stay_kept = kept[row["outing_id"]], stay_of(row)
+        outing, stay_kept = of[row["outing_id"]], stay_of(row)
         hole = _hole_of(stay_kept.at.hole_id, outing.outing.water, stay_kept.stay.hole)
         whole = StayTold(outing.outing, f"{outing.id}", stay_kept.stay, hole, tuple(happened[stay_kept.id]), outing.sun)
         out.append(KeptTold(outing, stay_kept, whole))
@@ -125,12 +127,27 @@ def gaps(database: Database) -> dict[int, Gaps]:
     return defaultdict(Gaps, {outing_id: Gaps(**told) for outing_id, told in found.items()})
 
 
-PIECES_VERSION = 1  # counts up when the classes of `core.log.season` change: what was cut by others is cut anew
+PIECES_VERSION = 2  # counts up when the classes of `core.log.season` change: what was cut by others is cut anew
 AT_ONCE = 400  # stays that are cut in one transaction: nobody waits long for it
+
+
+def stamp(database: Database) -> bytes:
+    """Which log this is: another one after every write to it."""
+    found = database.connection().execute("SELECT stamp FROM log_stamp").fetchone()
+    return bytes(found["stamp"])
+
+
+def kept(database: Database, key: Hashable, make: Callable[[], Made]) -> Made:
+    """What `make` works out from the log, kept until the log is written to."""
+    return database.memory.get(stamp(database), key, make)
 
 
 def pieces(database: Database) -> list[Piece]:
     """All stays cut into pieces, oldest first. Each is cut once, and again when anything of it was written."""
+    return kept(database, "pieces", lambda: _pieces(database))
+
+
+def _pieces(database: Database) -> list[Piece]:
     for _ in range(2 + _missing(database) // AT_ONCE):
         if not _cut_some(database):
             break
@@ -141,14 +158,23 @@ def pieces(database: Database) -> list[Piece]:
         ORDER BY stay.began_at, stay.id
         """
     )
-    out = []
+    # Of one note in a long log nothing but its own stay is read anew.
+    before = database.memory.lasting
+    now: dict[Hashable, list[Piece]] = {}
     for row in rows:
-        hole = _hole_of(row["hole_id"], row["water"], row["hole"])
-        day, water = f"{row['outing_id']}", row["water"].strip().lower()
-        for hours, factors, went in json.loads(row["document"]):
-            fish = tuple((kind, species) for kind, species in went)
-            out.append(Piece(hole, day, water, row["began_at"], hours, factors, fish, row["id"]))
-    return out
+        key = tuple(row)
+        now[key] = before.get(key) or _read_pieces(row)
+    database.memory.lasting = now
+    return [piece for mine in now.values() for piece in mine]
+
+
+def _read_pieces(row: sqlite3.Row) -> list[Piece]:
+    hole = _hole_of(row["hole_id"], row["water"], row["hole"])
+    day, water = f"{row['outing_id']}", row["water"].strip().lower()
+    return [
+        Piece(hole, day, water, row["began_at"], hours, factors, tuple(Went(*one) for one in went), row["id"])
+        for hours, factors, went in json.loads(row["document"])
+    ]
 
 
 _NOT_CUT = "FROM stay LEFT JOIN stay_pieces AS cut ON cut.id = stay.id AND made_by = ? WHERE cut.id IS NULL"

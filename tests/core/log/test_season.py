@@ -67,10 +67,10 @@ def test_a_fish_that_is_touched_in_stage_by_stage_is_one():
     stay = told("12:00", "12:50", at("12:10", "look"), at("12:11", "follow"), at("12:12", "bite"), at("12:13", "fish"),
                 at("12:14", "look"))  # fmt: skip
     (piece,) = pieces_of(stay)
-    assert [kind for kind, _ in piece.went] == ["fish", "look"]
+    assert [one.kind for one in piece.went] == ["fish", "look"]
     assert [piece.count(of) for of in ("looks", "bites", "fish")] == [2, 1, 1]
     assert [(one.of, one.count) for one in answered([piece], "looks", "bites")] == [(2, 1)]
-    assert [(happened.kind, round(height, 1)) for _, happened, height in heights([stay])] == [("fish", 1.0)]
+    assert [(one.kind, round(one.height_m, 1)) for _, one in heights(pieces_of(stay))] == [("fish", 1.0)]
 
 
 def test_only_fish_of_a_species_count_where_one_is_asked_but_all_hours_do():

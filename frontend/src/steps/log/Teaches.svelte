@@ -3,17 +3,16 @@
   // shares of fish that go on, and how high they come.
   import { onMount } from "svelte";
   import { api, ok, words } from "../../lib/api/client";
-  import type { Heights, SeasonTold, Shares } from "../../lib/api/types";
+  import type { SeasonTold, Shares } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import { options, orNone, SPECIES } from "../../lib/controls/options";
   import Sources from "../../lib/controls/Sources.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { latest } from "../../lib/latest";
   import { prefs } from "../../lib/prefs.svelte";
-  import { depth, depthUnit, classInUnits, length, sentence, toDepth, trim } from "../../lib/units";
-  import { when } from "../../lib/when";
-  import Chart from "./Chart.svelte";
+  import { classInUnits, sentence, trim } from "../../lib/units";
   import GainAndWater from "./GainAndWater.svelte";
+  import HowHigh from "./HowHigh.svelte";
   import LevelsTable from "./LevelsTable.svelte";
   import { rate } from "./words";
 
@@ -32,7 +31,6 @@
   let factor = $state<Factor>("trying");
   let season = $state<SeasonTold | null>(null);
   let shares = $state<Shares>([]);
-  let heights = $state<Heights | null>(null);
   let trouble = $state("");
   let old = $state(true);
 
@@ -41,7 +39,6 @@
     return Promise.all([
       ok(api.GET("/api/log/season", { params: { query: { of, ...query } } })),
       ok(api.GET("/api/log/shares", { params: { query: { factor, ...query } } })),
-      ok(api.GET("/api/log/heights", { params: { query } })),
     ]);
   });
 
@@ -52,14 +49,21 @@
       if (!answer) return;
       season = answer[0];
       shares = answer[1].shares;
-      heights = answer[2];
       trouble = "";
       old = false;
     } catch (problem) {
       trouble = words(problem);
     }
   }
-  onMount(() => void load());
+  // The other two are weighed while one reads the first, so that they are there when they are asked for.
+  onMount(async () => {
+    await load();
+    for (const other of OF) {
+      if (other.value !== of && !trouble) {
+        await api.GET("/api/log/season", { params: { query: { of: other.value } } }).catch(() => undefined);
+      }
+    }
+  });
 
   const named = (key: string) => season?.factors.find((one) => one.key === key)?.words.toLowerCase() ?? key;
   const say = (text: string) => classInUnits(text, prefs.system);
@@ -82,18 +86,6 @@
           ? `worse with ${trim(100 * (1 - level.better), 0)} %`
           : "too little to say";
   const percent = (value: number) => trim(100 * value, 0);
-  const seen = $derived((heights?.heights ?? []).filter((one) => one.hours_from_sunset !== null));
-  const points = $derived(
-    [
-      { name: "bites and misses", colour: "--pine", mine: seen.filter((one) => one.kind !== "fish") },
-      { name: "fish", colour: "--action", mine: seen.filter((one) => one.kind === "fish") },
-    ].map(({ name, colour, mine }) => ({
-      name,
-      colour,
-      x: mine.map((one) => one.hours_from_sunset!),
-      y: mine.map((one) => toDepth(one.height_m, prefs.system)),
-    })),
-  );
 </script>
 
 <section class="teaches" aria-label="What the log teaches">
@@ -201,75 +193,7 @@
         {/each}
       </div>
 
-      {#if heights}
-        {@const high = heights}
-        <h2>How high they came</h2>
-        <p data-testid="pressure">
-          <b>Does pressure decide how high fish come?</b>
-          {sentence(high.says.text, high.says.values, prefs.system)}
-        </p>
-        <div class="pictures">
-          {#if seen.length > 0}
-            <Chart
-              label="Hour from sunset against height off the bottom"
-              x="hours from sunset"
-              y="off the bottom, {depthUnit(prefs.system)}"
-              {points}
-            />
-          {/if}
-          <table>
-            <caption>Bites and fish at each height</caption>
-            <tbody>
-              {#each high.classes as one (one.height)}
-                <tr>
-                  <th scope="row">{say(one.height)}</th>
-                  <td class="figures likely">{one.count}</td>
-                  <td class="soft"
-                    >{rate(one.rate.likely)} an hour ({rate(one.rate.low)} to {rate(one.rate.high)})</td
-                  >
-                </tr>
-              {/each}
-              {#each high.trends as one (one.trend)}
-                <tr>
-                  <th scope="row">pressure {one.trend}</th>
-                  <td class="figures likely">{length(one.mean_m, prefs.system)}</td>
-                  <td class="soft"
-                    >{length(one.low_m, prefs.system)} to {length(one.high_m, prefs.system)}, {one.days} days, {one.fish}
-                    bites</td
-                  >
-                </tr>
-              {/each}
-            </tbody>
-          </table>
-        </div>
-        {#if seen.length > 0}
-          <details>
-            <summary>Every bite and fish as a table</summary>
-            <table>
-              <thead>
-                <tr>
-                  <th scope="col">When</th>
-                  <th scope="col">From sunset</th>
-                  <th scope="col">Off the bottom</th>
-                  <th scope="col">Depth</th>
-                  <th scope="col">What</th>
-                </tr>
-              </thead>
-              <tbody>
-                {#each seen as one (one.at + one.kind + one.depth_m)}
-                  <tr>
-                    <td>{when(one.at, true)}</td>
-                    <td class="figures">{trim(one.hours_from_sunset!, 1)} h</td>
-                    <td class="figures">{length(one.height_m, prefs.system)}</td>
-                    <td class="figures">{depth(one.depth_m, prefs.system)}</td>
-                    <td>{one.kind}{one.species ? `, ${one.species}` : ""}</td>
-                  </tr>
-                {/each}
-              </tbody>
-            </table>
-          </details>
-        {/if}
-      {/if}
+      <HowHigh {species} />
       <GainAndWater />
       <Sources of="log" />
     </div>
@@ -345,53 +269,9 @@
     align-items: start;
   }
 
-  .pictures {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(min(100%, 460px), 1fr));
-    gap: 14px 36px;
-    margin-top: 8px;
-    align-items: start;
-  }
-
-  table {
-    border-collapse: collapse;
-    width: 100%;
-  }
-
-  caption {
-    text-align: left;
-    font-weight: 700;
-    padding-bottom: 2px;
-  }
-
-  tbody th,
-  td,
-  thead th {
-    padding: 4px 6px;
-    text-align: left;
-    font-weight: 400;
-    border-bottom: 1.5px solid var(--line);
-    line-height: 1.2;
-  }
-
-  tbody th {
-    width: 34%;
-  }
-
-  .likely {
-    text-align: right;
-    font-weight: 700;
-    white-space: nowrap;
-  }
-
   @media (max-width: 760px) {
     .teaches {
       padding: 10px;
-    }
-
-    tbody th,
-    td {
-      padding: 4px 3px;
     }
   }
 </style>

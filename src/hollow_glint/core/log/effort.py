@@ -7,7 +7,7 @@ the water for an hour (common practice in creel surveys; Pollock, Jones and Brow
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +16,7 @@ from ..checks import InputError, number
 
 MOST_HOURS = 100_000.0
 MOST_COUNT = 1_000_000
+MOST_DAYS = 1500  # and waters: a log of a long life on the ice
 MOST_LEVELS = 60  # of one factor: beyond this it is no factor but a name for each row
 Rows = NDArray[np.float64]
 Levels = NDArray[np.int64]
@@ -48,7 +49,8 @@ class Effort:
 @dataclass(frozen=True)
 class Table:
     """Efforts as columns, rows alike put together: hours and counts (n,); for each factor the number of its level
-    (n,), -1 where it is not known; and the number of the hole, day and water (n,), -1 where that is not known."""
+    (n,), -1 where it is not known; the number of the hole, day and water (n,), -1 where that is not known; and for each
+    effort with hours, in their order, its row (m,)."""
 
     hours: Rows
     counts: Rows
@@ -58,6 +60,11 @@ class Table:
     hole: Levels
     day: Levels
     water: Levels
+    row: Levels
+
+    def counting(self, counts: Sequence[int]) -> Table:
+        """The same efforts with other counts (m,), of something else that happened in the same hours."""
+        return replace(self, counts=sums(self.row, np.array(counts, dtype=np.float64), len(self.hours)))
 
 
 def table_of(efforts: Sequence[Effort]) -> Table:
@@ -77,6 +84,9 @@ def table_of(efforts: Sequence[Effort]) -> Table:
     holes, days, waters = (
         _numbered([getattr(one, name) or None for one in used])[1] for name in ("hole", "day", "water")
     )
+    for name, codes in (("day", days), ("water", waters)):
+        if codes.max(initial=-1) >= MOST_DAYS:
+            raise InputError(f"efforts name {codes.max() + 1} {name}s: up to {MOST_DAYS} are accepted")
     alone = np.flatnonzero(holes < 0)
     holes[alone] = holes.max(initial=-1) + 1 + np.arange(len(alone))
     keys = np.column_stack([*(codes for _, codes in columns), holes, days, waters])
@@ -85,7 +95,17 @@ def table_of(efforts: Sequence[Effort]) -> Table:
     hours = sums(which, np.array([one.rod_hours for one in used]), len(alike))
     counts = sums(which, np.array([one.count for one in used]), len(alike))
     kept = [alike[:, k] for k in range(len(names))]
-    return Table(hours, counts, names, tuple(found for found, _ in columns), tuple(kept), *alike.T[len(names) :])
+    return Table(
+        hours,
+        counts,
+        names,
+        tuple(found for found, _ in columns),
+        tuple(kept),
+        alike[:, -3],
+        alike[:, -2],
+        alike[:, -1],
+        which,
+    )
 
 
 def sums(codes: Levels, weight: Rows, count: int) -> Rows:

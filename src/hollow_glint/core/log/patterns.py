@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..checks import number
-from .effort import Effort, table_of
+from .effort import Effort, Table, table_of
 from .posterior import Spread
 from .rates import LevelRate, rates
 from .tangles import Tangle, tangled_levels, tangles
@@ -50,9 +50,13 @@ def patterns(efforts: Sequence[Effort], level: float = 0.9) -> Patterns:
     Raises ValueError for no effort with hours, more of them or of factors than can be weighed, or a level out of its
     span.
     """
-    number("level", level, 0.5, 0.99)
     number("the number of efforts", len(efforts), 1, MOST_EFFORTS)
-    table = table_of(efforts)
+    return patterns_of(table_of(efforts), level)
+
+
+def patterns_of(table: Table, level: float = 0.9) -> Patterns:
+    """As `patterns`, of efforts that are columns already."""
+    number("level", level, 0.5, 0.99)
     number("the number of factors", len(table.names), 0, MOST_FACTORS)
     found = rates(table, level)
     tied = tangled_levels(table)

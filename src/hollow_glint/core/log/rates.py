@@ -52,7 +52,7 @@ SPREAD_POINTS, HOLE_POINTS = 5, 3
 FEW_HOLES, POINTS_OF_FEW = 30, 5  # few holes leave wide open how much they differ
 ROUNDS, SETTLED, STEPS = 8, 0.02, 25
 FURTHEST = 3.0  # that a step may change the logarithm of a rate
-CLOSE, ROUGH = 1e-4, 1e-2  # what the last step gains, in the end and on the way
+CLOSE, ROUGH = 1e-4, 0.3  # what the last step gains, in the end and on the way
 
 
 @dataclass(frozen=True)
@@ -138,10 +138,10 @@ class _Where:
     """Which of the cells of a matrix of holes by columns lie in some of its columns."""
 
     def __init__(self, cells: Whole, wide: int, rows: int, columns: slice) -> None:
-        self.row, column = cells // wide, cells % wide
+        row, column = cells // wide, cells % wide
         self._mine = np.flatnonzero((column >= columns.start) & (column < columns.stop))
         # Cells are in the order of their rows.
-        starts = np.searchsorted(self.row[self._mine], np.arange(rows + 1))
+        starts = np.searchsorted(row[self._mine], np.arange(rows + 1))
         shape = rows, columns.stop - columns.start
         self._empty: Any = sparse.csr_matrix(
             (np.zeros(len(self._mine)), column[self._mine] - columns.start, starts), shape
@@ -193,12 +193,14 @@ class _Model:
         # The curvature is sums over the efforts, for each pair of columns that meet in one and for each hole's. Which
         # they are never changes, so that summing is a matrix too.
         one, other = np.triu_indices(many)
-        pairs = np.sort(np.stack([self.used[:, one], self.used[:, other]]), axis=0)
-        self._pairs = _summing((pairs[0] * wide + pairs[1]).ravel(), np.repeat(rows, len(one)), wide * wide, len(rows))
+        first, second = self.used[:, one], self.used[:, other]
+        pairs = np.minimum(first, second) * wide + np.maximum(first, second)
+        self._pairs = _summing(pairs.ravel(), np.repeat(rows, len(one)), wide * wide, len(rows))
         again = np.flatnonzero(~self.alone)
         place = np.searchsorted(self.shared, table.hole[again])
         cells, cell = np.unique((place[:, None] * wide + self.used[again]).ravel(), return_inverse=True)
         self._by_hole = _summing(cell.ravel(), np.repeat(again, many), len(cells), len(rows))
+        self._hole_of_cell = cells // wide
         self._first_day = at - groups[-1][1]
         self._rest_at = _Where(cells, wide, len(self.shared), slice(0, self._first_day))
         self._days_at = _Where(cells, wide, len(self.shared), slice(self._first_day, self.size))
@@ -221,14 +223,14 @@ class _Model:
         """What holes with several efforts take up again: their sums of the efforts' weights (n,) over what works in
         them, by themselves, times `less` of each of these holes (p, p). Days, of which a hole saw a few of many, are
         kept apart from the rest, most of which every hole saw."""
-        first, by_hole = self._first_day, self._by_hole @ weight
-        rest, days = self._rest_at.matrix(by_hole).toarray(), self._days_at.matrix(by_hole)
-        weighted = rest * less[:, None]
+        first = self._first_day
+        by_hole = (self._by_hole @ weight) * np.sqrt(less)[self._hole_of_cell]
+        rest, days = self._rest_at.matrix(by_hole).toarray(), self._days_at.matrix(by_hole).T
         out = np.empty((self.size, self.size))
-        out[:first, :first] = weighted.T @ rest
-        out[first:, :first] = days.T @ weighted
+        out[:first, :first] = rest.T @ rest
+        out[first:, :first] = days @ rest
         out[:first, first:] = out[first:, :first].T
-        out[first:, first:] = (days.T @ self._days_at.matrix(by_hole * less[self._days_at.row])).toarray()
+        out[first:, first:] = (days @ days.T).toarray()
         return out
 
     def start(self) -> Array:
@@ -328,6 +330,15 @@ class _Model:
         value -= np.sum((shape + self.caught) * np.log(shape + expected), axis=1)
         return float(grid[np.argmax(value + _prior(grid, HOLES_DIFFER))])
 
+    @staticmethod
+    def _between(log_hole: float, tops: dict[float, Array], theta: Array) -> Array:
+        """Where the top will be about, from those of the two nearest spreads of holes: the search begins there."""
+        near = sorted(tops, key=lambda at: abs(at - log_hole))[:2]
+        if len(near) < 2 or near[0] == near[1] or abs(near[0] - near[1]) < 1e-3:
+            return tops[near[0]] if near else theta
+        share = float(np.clip((log_hole - near[0]) / (near[1] - near[0]), -1.0, 1.0))
+        return tops[near[0]] + share * (tops[near[1]] - tops[near[0]])
+
     def hole_points(self, theta: Array, spread: Sequence[float], hole: float) -> list[_Point]:
         """Spreads of holes about the likeliest, each with its weight and the rest given it."""
         if not self.pools_holes:
@@ -336,7 +347,8 @@ class _Model:
         seen: dict[float, tuple[float, Array, Array]] = {}
 
         def judged(log_hole: float) -> float:
-            here, curve = self.top(theta, spread, float(np.exp(log_hole)))
+            start = self._between(log_hole, {at: here for at, (_, here, _) in seen.items()}, theta)
+            here, curve = self.top(start, spread, float(np.exp(log_hole)))
             factor = _factored(curve)[0]
             value = self.value(here, self._penalty(spread), float(np.exp(log_hole)))
             value -= float(np.log(np.diag(factor)).sum())
@@ -562,9 +574,12 @@ def _factored(curve: Array) -> tuple[Array, bool]:
 
 def _inverse(curve: Array) -> Array:
     factor, lower = _factored(curve)
-    half, _ = linalg.lapack.dpotri(factor, lower=lower)
-    half = np.tril(half) if lower else np.triu(half)
-    return np.asarray(half + half.T - np.diag(np.diag(half)))
+    out, _ = linalg.lapack.dpotri(factor, lower=lower)
+    here = np.tril_indices(len(out), -1)
+    if lower:
+        here = here[::-1]
+    out[here] = out.T[here]
+    return np.asarray(out)
 
 
 def _fine(scale: float) -> Array:

@@ -62,9 +62,10 @@ def rise_by_pressure(seen: Iterable[SeenAt], level: float = 0.9) -> Rise:
     for one in known:
         of_hole[one.hole].append(one.height_m)
     usual = float(np.mean([one.height_m for one in known])) if known else 0.0
+    mean_of_hole = {hole: sum(mine) / len(mine) for hole, mine in of_hole.items()}
     of_day: dict[tuple[str, str], list[float]] = defaultdict(list)
     for one in known:
-        of_day[str(one.trend), one.day].append(one.height_m - float(np.mean(of_hole[one.hole])))
+        of_day[str(one.trend), one.day].append(one.height_m - mean_of_hole[one.hole])
     days: dict[str, list[float]] = defaultdict(list)
     fish: dict[str, int] = defaultdict(int)
     for (trend, _), above in sorted(of_day.items()):

@@ -10,7 +10,8 @@ import datetime
 from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from functools import cached_property
+from typing import Literal, NamedTuple
 
 from ..fish.strike_sheet import touches_of_each
 from ..trip.sun import SunTimes
@@ -57,10 +58,22 @@ class StayTold:
     sun: SunTimes | None = None
 
 
+class Went(NamedTuple):
+    """How far a fish went, of which species it was (None where nobody said), and the last that was noted of it: when
+    (UTC), how deep and how high off the bottom [m], minutes from sunset; None where that is not known."""
+
+    kind: str
+    species: str | None
+    at: str
+    depth_m: float | None = None
+    height_m: float | None = None
+    from_sunset_min: float | None = None
+
+
 @dataclass(frozen=True)
 class Piece:
     """A piece of a stay in which nothing changed: at which hole, on which day and water, when the stay began,
-    rod-hours, what was known, how far each fish went in it and of which species it was (None where nobody said)."""
+    rod-hours, what was known, and how far each fish went in it."""
 
     hole: str
     day: str
@@ -68,19 +81,25 @@ class Piece:
     began_at: str
     rod_hours: float
     factors: dict[str, str]
-    went: tuple[tuple[str, str | None], ...]
+    went: tuple[Went, ...]
     stay_id: int = 0
+
+    @cached_property
+    def counts(self) -> dict[Of, int]:
+        """How many looked, bit and were landed."""
+        kinds = [one.kind for one in self.went]
+        return {of: sum(map(went.__contains__, kinds)) for of, went in WENT.items()}
 
     def count(self, of: Of) -> int:
         """How many looked, bit or were landed."""
-        return sum(kind in WENT[of] for kind, _ in self.went)
+        return self.counts[of]
 
 
 def of_species(pieces: Sequence[Piece], species: str | None) -> list[Piece]:
     """The pieces with the fish of one species and those of which nobody said it; all where none is asked for."""
     if species is None:
         return list(pieces)
-    return [replace(one, went=tuple(fish for fish in one.went if fish[1] in (species, None))) for one in pieces]
+    return [replace(one, went=tuple(fish for fish in one.went if fish.species in (species, None))) for one in pieces]
 
 
 def pieces_of(told: StayTold) -> list[Piece]:
@@ -98,7 +117,7 @@ def pieces_of(told: StayTold) -> list[Piece]:
         return []
     seen = [((at - began).total_seconds(), one) for at, one in signs if one.kind in WENT["looks"]]
     fish = [
-        (seen[mine[0]][0] / 3600.0, (seen[mine[-1]][1].kind, seen[mine[-1]][1].species))
+        (seen[mine[0]][0] / 3600.0, _went(told, seen[mine[-1]][1]))
         for mine in touches_of_each([(at, one.kind) for at, one in seen])
     ]
     tried = [((at - began).total_seconds() / 3600.0, one.trying) for at, one in signs if one.trying]
@@ -139,21 +158,24 @@ def answered(pieces: Sequence[Piece], of: Of, then: Of, factor: str | None = Non
     ]
 
 
-def heights(told: Sequence[StayTold]) -> Iterator[tuple[StayTold, Happening, float]]:
-    """Every fish that bit, as far as it went, at a depth that was noted, with its height off the bottom [m]."""
-    for one in told:
-        signs = sorted(
-            (moment("at", x.at).timestamp(), n) for n, x in enumerate(one.happened) if x.kind in WENT["looks"]
-        )
-        for mine in touches_of_each([(at, one.happened[n].kind) for at, n in signs]):
-            happened = one.happened[signs[mine[-1]][1]]
-            if happened.kind in WENT["bites"] and happened.depth_m is not None and one.stay.depth_m is not None:
-                yield one, happened, max(one.stay.depth_m - happened.depth_m, 0.0)
+def heights(pieces: Sequence[Piece]) -> Iterator[tuple[Piece, Went]]:
+    """Every fish that bit, as far as it went, whose height off the bottom is known."""
+    bit = WENT["bites"]
+    for piece in pieces:
+        for one in piece.went:
+            if one.kind in bit and one.height_m is not None:
+                yield piece, one
 
 
 def class_of(value: float, classes: tuple[tuple[float, str], ...]) -> str:
     """The name of the class that a value falls in."""
     return classes[bisect_right([top for top, _ in classes], value)][1] if value < classes[-1][0] else classes[-1][1]
+
+
+def _went(told: StayTold, last: Happening) -> Went:
+    depth, bottom = last.depth_m, told.stay.depth_m
+    height = None if depth is None or bottom is None else max(bottom - depth, 0.0)
+    return Went(last.kind, last.species, last.at, depth, height, from_sunset_min(told, moment("at", last.at)))
 
 
 def from_sunset_min(told: StayTold, then: datetime.datetime) -> float | None:

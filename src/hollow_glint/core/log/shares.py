@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.special import betaln, expit
 
 from ..checks import InputError, number
@@ -20,6 +21,7 @@ from .effort import MOST_COUNT
 from .posterior import Array, Spread
 from .rates import NOTHING, better_of
 
+Whole = NDArray[np.int64]
 LOGIT = np.linspace(-7.0, 7.0, 141)
 CORRELATIONS = np.array([0.005, 0.02, 0.05, 0.1, 0.17, 0.26, 0.37, 0.5])
 ALIKE = 8.0  # Beta(1, 8) beforehand for r: fish of a stay are mostly weakly alike. Common practice, no source
@@ -68,7 +70,10 @@ def shares(answered: Sequence[Answered], level: float = 0.9) -> Shares:
     if not used:
         raise InputError("answered has no fish: at least one is accepted")
     names = tuple(dict.fromkeys(one.level for one in used if one.level))
-    every = _likelihood(used)
+    counts, of = (np.array([getattr(one, name) for one in used], dtype=np.int64) for name in ("count", "of"))
+    at_level = np.array([one.level for one in used])
+    mine = [at_level == name for name in names]
+    every = _likelihood(counts, of)
     prior_r = (1.0 - CORRELATIONS) ** (ALIKE - 1.0) * np.gradient(CORRELATIONS)
     jeffreys = np.exp(0.5 * np.log(expit(LOGIT) * expit(-LOGIT)))  # over the logit
     joint = np.exp(every - every.max()) * prior_r[:, None] * jeffreys
@@ -77,16 +82,15 @@ def shares(answered: Sequence[Answered], level: float = 0.9) -> Shares:
     overall = _spread(joint.sum(axis=0), level)
     if len(names) == 0:
         return Shares(overall, {}, alike)
-    likelihood = np.array([_likelihood([one for one in used if one.level == name]) for name in names])  # (L, r, m)
+    likelihood = np.array([_likelihood(counts[one], of[one]) for one in mine])  # (L, r, m)
     likelihood = np.exp(likelihood - likelihood.max(axis=(1, 2), keepdims=True))
     told = _Levels(likelihood, prior_r, jeffreys)
-    of = np.array([sum(one.of for one in used if one.level == name) for name in names])
-    counts = [sum(one.count for one in used if one.level == name) for name in names]
-    better = told.better(of.astype(np.float64))
+    of_level, count_level = [int(of[one].sum()) for one in mine], [int(counts[one].sum()) for one in mine]
+    better = told.better(np.array(of_level, dtype=np.float64))
     return Shares(
         overall,
         {
-            name: LevelShare(_spread(told.share[k], level), int(of[k]), counts[k], float(better[k]))
+            name: LevelShare(_spread(told.share[k], level), of_level[k], count_level[k], float(better[k]))
             for k, name in enumerate(names)
         },
         alike,
@@ -105,18 +109,19 @@ class _Levels:
             pulled /= pulled.sum(axis=1, keepdims=True)
             for r, weight_r in enumerate(prior_r):
                 each = likelihood[:, r, :]
-                evidence = each @ pulled.T  # (L, about)
-                about = jeffreys * np.exp(np.sum(np.log(np.maximum(evidence, 1e-300)), axis=0))
+                evidence = np.maximum(each @ pulled.T, 1e-300)  # (L, about)
+                about = jeffreys * np.exp(np.sum(np.log(evidence), axis=0))
                 whole = float(about.sum())
                 if whole <= 0.0:
                     continue
-                given = pulled[None] * each[:, None, :] / np.maximum(evidence, 1e-300)[:, :, None]  # (L, about, m)
+                # Given what is common, a level's share has the density pulled times each, over the evidence.
                 weight = about / whole
-                mine = np.einsum("a,lam->lm", weight, given)
-                middle = given @ LOGIT  # (L, about)
+                mine = each * ((weight / evidence) @ pulled)  # (L, m)
+                middle = (each * LOGIT) @ pulled.T / evidence  # (L, about)
+                squared = (each * LOGIT**2) @ pulled.T / evidence
                 mean = middle @ weight
                 spread = (middle * weight) @ middle.T - np.outer(mean, mean)
-                spread += np.diag(np.einsum("a,la->l", weight, given @ LOGIT**2 - middle**2))
+                spread += np.diag((squared - middle**2) @ weight)
                 part = weight_t * weight_r * whole
                 self.parts.append((part, mean, spread))
                 share += part * mine
@@ -133,15 +138,16 @@ class _Levels:
         return np.asarray((1.0 - nothing) * better + 0.5 * nothing)
 
 
-def _likelihood(used: Sequence[Answered]) -> Array:
+def _likelihood(counts: Whole, ofs: Whole) -> Array:
     """The beta-binomial's logarithm over correlation and logit (r, m), stays alike put together."""
-    pairs, times = np.unique(np.array([(one.count, one.of) for one in used]), axis=0, return_counts=True)
+    alike, times = np.unique(ofs * (MOST_COUNT + 1) + counts, return_counts=True)
     whole = (1.0 / CORRELATIONS - 1.0)[:, None]
     a, b = whole * expit(LOGIT), whole * expit(-LOGIT)
     out = np.zeros_like(a)
-    for (count, of), many in zip(pairs, times, strict=True):
-        out += many * (betaln(a + count, b + of - count) - betaln(a, b))
-    return out
+    for one, many in zip(alike, times, strict=True):
+        of, count = divmod(int(one), MOST_COUNT + 1)
+        out += many * betaln(a + count, b + of - count)
+    return np.asarray(out - len(counts) * betaln(a, b))
 
 
 def _spread(share: Array, level: float) -> Spread:

@@ -302,17 +302,15 @@ class HeightClass(Described):
     rate: SpreadOut
 
 
-class HeightAt(Described):
-    """A bite or a fish at a height off the bottom."""
+class BittenAt(Described):
+    """Bites and fish whose height off the bottom is known, oldest first, as columns: a long log has ten thousand."""
 
-    hours_from_sunset: float | None
-    height_m: float
-    depth_m: float
-    kind: str
-    species: str | None
-    pressure: str | None
-    at: str
-    outing_id: int
+    at: list[str]
+    kind: list[str]
+    species: list[str | None]
+    depth_m: list[float]
+    height_m: list[float]
+    hours_from_sunset: list[float | None]
 
 
 class TrendOut(Described):
@@ -329,7 +327,7 @@ class TrendOut(Described):
 class HeightsOut(Described):
     """Every bite and fish by hour and height, how often they came at each height, and whether pressure decides it."""
 
-    heights: list[HeightAt]
+    heights: BittenAt
     classes: list[HeightClass]
     trends: list[TrendOut]
     verdict: HeightVerdict

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from functools import partial
 from typing import Any
 
 from scipy.special import gammaincinv
 
-from ...core.log.outing import moment
-from ...core.log.patterns import Patterns, patterns, says
+from ...core.log.effort import Table, table_of
+from ...core.log.patterns import Patterns, patterns_of, says
 from ...core.log.posterior import Spread
 from ...core.log.rise import SeenAt, rise_by_pressure
 from ...core.log.sayings import sayings
@@ -17,18 +19,17 @@ from ...core.log.season import (
     HEIGHTS,
     HOURS,
     SIZES,
-    WENT,
     Of,
     Piece,
     answered,
     class_of,
     efforts,
-    from_sunset_min,
     heights,
     of_species,
 )
 from ...core.log.shares import shares
 from ...store import season
+from ...store.season import kept
 from ..blueprint import StepBlueprint
 from ..contract import answers, plain
 from ..database import database
@@ -40,7 +41,15 @@ STAGES: tuple[tuple[Of, Of], ...] = (("looks", "bites"), ("bites", "fish"))
 
 def season_pieces(species: str | None) -> list[Piece]:
     """The pieces of all stays, with the fish of one species or of all."""
-    return of_species(season.pieces(database()), species)
+    every = season.pieces(database())
+    return every if species is None else kept(database(), ("pieces", species), lambda: of_species(every, species))
+
+
+def _counting(of: Of, species: str | None) -> Table:
+    """The log's efforts as columns, counting looks, bites or fish."""
+    pieces = season_pieces(species)
+    table = kept(database(), ("table", species), lambda: table_of(efforts(pieces, "looks")))
+    return table.counting([one.count(of) for one in pieces if one.rod_hours > 0.0])
 
 
 def in_order(factor: str, found: Patterns) -> list[str]:
@@ -56,12 +65,16 @@ def in_order(factor: str, found: Patterns) -> list[str]:
 def get_season(query: SeasonQuery) -> dict[str, Any]:
     """What the log says of looks, bites or fish: rates an hour by factor, and what is tangled."""
     pieces = season_pieces(query.species)
-    counted = efforts(pieces, query.of)  # type: ignore[arg-type]
-    if not any(one.rod_hours for one in counted):
+    if not any(one.rod_hours for one in pieces):
         nothing: dict[str, Any] = {"factors": [], "tangled": [], "says": []}
         return plain({"of": query.of, "outings": 0, "rod_hours": 0.0, "count": 0, "overall": None, "holes_differ": 0.0,
                       **nothing}, SeasonOut)  # fmt: skip
-    found = patterns(counted, query.level)
+    of: Of = query.of  # type: ignore[assignment]
+    found = kept(
+        database(),
+        ("patterns", of, query.species, query.level),
+        lambda: patterns_of(_counting(of, query.species), query.level),
+    )
     return plain(
         {
             "of": query.of,
@@ -96,7 +109,8 @@ def get_shares(query: SharesQuery) -> dict[str, Any]:
         if not seen:
             out.append({"of": of, "then": then, "overall": None, "levels": []})
             continue
-        found = shares(seen, query.level)
+        key = ("shares", of, then, query.factor, query.species, query.level)
+        found = kept(database(), key, partial(shares, seen, query.level))
         levels = [
             {"level": name, **vars(one), "says": says(one.better if len(found.levels) > 1 else 0.5, False)}
             for name, one in found.levels.items()
@@ -108,34 +122,29 @@ def get_shares(query: SharesQuery) -> dict[str, Any]:
 @api.get("/log/heights", responses=answers(200, HeightsOut, 422))
 def get_heights(query: SharesQuery) -> dict[str, Any]:
     """Every bite and fish at its height off the bottom, how often at which height, and whether pressure decides it."""
-    kept = season.told(database(), kinds=sorted(WENT["bites"]))
-    told = [one.told for one in kept]
-    number = {id(one.told): one.outing.id for one in kept}
-    hours = sum(piece.rod_hours for piece in season.pieces(database()))
-    seen = [
-        (one, happened, height)
-        for one, happened, height in heights(told)
-        if query.species is None or happened.species in (query.species, None)
-    ]
-    points = [
-        {
-            "hours_from_sunset": _hours(from_sunset_min(one, moment("at", happened.at))),
-            "height_m": height, "depth_m": happened.depth_m, "kind": happened.kind, "species": happened.species,
-            "pressure": one.outing.pressure_trend, "at": happened.at, "outing_id": number[id(one)],
-        }
-        for one, happened, height in seen
-    ]  # fmt: skip
-    rise = rise_by_pressure(
-        (SeenAt(one.day, one.hole, one.outing.pressure_trend, height) for one, _, height in seen), query.level
-    )
+    pieces = season_pieces(query.species)
+    hours = sum(piece.rod_hours for piece in pieces)
+    seen = list(heights(pieces))
+    hours_from = [None if one.from_sunset_min is None else round(one.from_sunset_min / 60.0, 3) for _, one in seen]
+    columns = {
+        name: [getattr(one, name) for _, one in seen] for name in ("at", "kind", "species", "depth_m", "height_m")
+    }
+    counts = Counter(class_of(float(one.height_m or 0.0), HEIGHTS) for _, one in seen)
+    rise = kept(
+        database(),
+        ("rise", query.species, query.level),
+        lambda: rise_by_pressure(
+            (SeenAt(piece.day, piece.hole, piece.factors.get("pressure"), float(one.height_m or 0.0))
+             for piece, one in seen), query.level
+        ),
+    )  # fmt: skip
     return plain(
         {
-            "heights": points,
+            "heights": {**columns, "hours_from_sunset": hours_from},
             "classes": [
-                {"height": name, "count": count, "rate": _rate(count, hours, query.level)}
+                {"height": name, "count": counts[name], "rate": _rate(counts[name], hours, query.level)}
                 for _, name in HEIGHTS
                 if hours > 0.0
-                for count in [sum(class_of(height, HEIGHTS) == name for *_, height in seen)]
             ],
             "trends": rise.trends,
             "verdict": rise.verdict,
@@ -149,7 +158,3 @@ def _rate(count: int, hours: float, level: float) -> Spread:
     """A count in so many hours: the gamma that it leaves open, with the Jeffreys prior."""
     asked = (0.5 * (1.0 - level), 0.5, 0.5 * (1.0 + level))
     return Spread(*(float(gammaincinv(count + 0.5, one)) / hours for one in asked))
-
-
-def _hours(minutes: float | None) -> float | None:
-    return None if minutes is None else minutes / 60.0
