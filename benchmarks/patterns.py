@@ -1,7 +1,7 @@
 """How far the log's patterns may be trusted: spans, what is called better, pure chance, and the other library.
 
-`python -m benchmarks.patterns` prints what docs/patterns.md tells. Seeds 300 to 599 are for judging, those from 5000
-up were for trying things out; on 0 to 299 a first judging was done. Seasons: `tests/core/log/made_seasons.py`.
+`python -m benchmarks.patterns` prints what docs/patterns.md tells. Seeds 600 to 899 are for judging, those from 5000
+up were for trying things out; 0 to 599 were judged before. Seasons: `tests/core/log/made_seasons.py`.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from tests.core.log.made_seasons import Season, made_season
 from tests.core.log.test_rates import a_large_log
 
 DOCS = Path(__file__).parents[1] / "docs"
-JUDGED = range(300, 600)
+JUDGED = range(600, 900)
 LOUD = np.log(1.2)  # a level this much above the usual is one that people would want to know
 Told = tuple[bool, bool, list[tuple[bool, bool, float, float, float, float, float, float]]]
 
