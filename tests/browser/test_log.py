@@ -52,6 +52,11 @@ def test_a_day_from_the_trip_to_the_log_and_into_the_next_trip(open_page, viewpo
     here = page.get_by_role("region", name="At this hole")
     expect(here).to_contain_text("Fishing here since")
     expect(here).to_contain_text("Spoon")
+    # What the unit really shows is one touch away, from what the card has.
+    gain = here.locator("b.figures").last
+    card_gain = float(gain.inner_text())
+    here.get_by_role("button", name="Gain one step more").click()
+    expect(gain).not_to_have_text(f"{card_gain:g}")
     for kind in ("Look", "Bite", "Fish"):
         page.get_by_role("region", name="What happened").get_by_role("button", name=kind).first.click()
         expect(page.get_by_text(re.compile(f"^{kind}, at .* is noted"))).to_be_visible()

@@ -362,3 +362,49 @@ def test_a_backup_over_the_web_is_whole_or_refused(client, other):
         assert other.get("/api/holes").data == before
     assert other.post("/api/backup", data=file, content_type="application/octet-stream").status_code == 200
     assert other.get("/api/holes").data == client.get("/api/holes").data
+
+
+def turned_on_the_bench(app, client, gain: float, seconds: float, **more) -> None:
+    """Turn the gain on the Bench at hole 1 and let so many seconds of its water pass."""
+    bench = client.post("/api/benches", json={"hole_id": 1, "unit_id": 1, "lure_id": 3, "seed": 1, **more}).json
+    settings = bench["settings"] | {"gain": gain}
+    assert client.post(f"/api/benches/{bench['id']}/commands", json={"settings": settings}).status_code == 202
+    live = app.config["live_benches"].get(bench["id"])
+    for _ in range(round(seconds / bench["frame_s"])):
+        live.step()
+    client.delete(f"/api/benches/{bench['id']}")
+    assert app.config["keeper"].submit(lambda: None, "The last before").wait(10.0)
+
+
+def test_what_was_turned_on_the_bench_is_what_the_stay_is_fished_with(app, client):
+    wanted = client.get("/api/holes/1/card").json["wanted"] | {"unit_id": 1, "lure_id": 3}
+    assert client.put("/api/holes/1/card", json=wanted).status_code == 200
+    card = client.get("/api/holes/1/card").json["card"]["settings"]["gain"]
+    # Turned and turned on: only where the knob came to rest counts.
+    turned_on_the_bench(app, client, card + 3.0, 1.0)
+    assert client.post("/api/holes/1/stay", json={}).json["stay"]["settings"]["gain"] == card
+    client.post("/api/holes/1/stay/end", json={})
+    turned_on_the_bench(app, client, card + 2.0, 3.0)
+    stay = client.post("/api/holes/1/stay", json={}).json["stay"]
+    assert stay["settings"]["gain"] == card + 2.0
+    # On the ice it is told by a touch, a step of the unit's own knob at a time, and no further than that goes.
+    scale = client.get("/api/units/1").json["gain"]
+    up = client.post("/api/holes/1/stay", json={"gain_steps": 1}).json["stay"]
+    assert up["settings"]["gain"] == card + 2.0 + scale["step"] and up["id"] == stay["id"]
+    most = client.post("/api/holes/1/stay", json={"gain_steps": 100}).json["stay"]
+    assert most["settings"]["gain"] == scale["maximum"] and most["version"] > up["version"]
+    assert client.post("/api/holes/1/stay", json={"gain_steps": 101}).status_code == 422
+
+
+def test_what_was_turned_yesterday_or_on_another_unit_is_not_todays(app, client):
+    wanted = client.get("/api/holes/1/card").json["wanted"] | {"unit_id": 1, "lure_id": 3}
+    client.put("/api/holes/1/card", json=wanted)
+    card = client.get("/api/holes/1/card").json["card"]["settings"]["gain"]
+    turned_on_the_bench(app, client, card + 2.0, 3.0)
+    with app.config["database"].transaction() as connection:
+        connection.execute("UPDATE hole_knobs SET turned_at = '2026-01-01T08:00:00Z'")
+    assert client.post("/api/holes/1/stay", json={}).json["stay"]["settings"]["gain"] == card
+    client.post("/api/holes/1/stay/end", json={})
+    other = client.post("/api/benches", json={"hole_id": 1, "unit_id": 2, "lure_id": 3}).json["settings"]["gain"]
+    turned_on_the_bench(app, client, other, 3.0, unit_id=2)
+    assert client.post("/api/holes/1/stay", json={}).json["stay"]["settings"]["gain"] == card

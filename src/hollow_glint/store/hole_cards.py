@@ -1,11 +1,13 @@
-"""Hole cards: what was known when a hole's card was last used, and which checks are ticked there."""
+"""Hole cards: what was known when a hole's card was last used, which checks are ticked there, and where the knobs stood
+last on the Bench at it."""
 
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
+from ..core.gear.settings import Settings
 from .database import Database, NotFound
 
 
@@ -53,6 +55,33 @@ def keep(database: Database, hole_id: int, wanted: dict[str, Any]) -> None:
             """,
             (hole_id, json.dumps(wanted)),
         )
+
+
+@dataclass(frozen=True)
+class Turned:
+    """Where a unit's knobs stood on the Bench at a hole, and when they came to rest there (UTC, ISO 8601)."""
+
+    unit_id: int
+    settings: Settings
+    turned_at: str
+
+
+def turn(database: Database, hole_id: int, turned: Turned) -> None:
+    """Remember where the knobs stand at a hole; nothing where the hole or the unit is gone."""
+    with database.transaction() as connection:
+        connection.execute(
+            """
+            INSERT OR REPLACE INTO hole_knobs (hole_id, unit_id, settings, turned_at)
+            SELECT hole.id, unit.id, ?, ? FROM hole, unit WHERE hole.id = ? AND unit.id = ?
+            """,
+            (json.dumps(asdict(turned.settings)), turned.turned_at, hole_id, turned.unit_id),
+        )
+
+
+def turned(database: Database, hole_id: int) -> Turned | None:
+    """Where the knobs stood last on the Bench at a hole; None where they were not turned there."""
+    row = database.connection().execute("SELECT * FROM hole_knobs WHERE hole_id = ?", (hole_id,)).fetchone()
+    return None if row is None else Turned(row["unit_id"], Settings(**json.loads(row["settings"])), row["turned_at"])
 
 
 def ticked(database: Database, hole_id: int) -> set[str]:

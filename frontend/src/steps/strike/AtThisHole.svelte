@@ -35,11 +35,14 @@
       trouble = words(problem);
     }
   }
-  const arrive = (lines: number) =>
+  const arrive = (lines: number, gain_steps = 0) =>
     does(
       () =>
         ok(
-          api.POST("/api/holes/{hole_id}/stay", { params: { path: { hole_id: hole.id } }, body: { lines } }),
+          api.POST("/api/holes/{hole_id}/stay", {
+            params: { path: { hole_id: hole.id } },
+            body: { lines, gain_steps },
+          }),
         ),
       `${lines} ${lines === 1 ? "line" : "lines"} in.`,
     );
@@ -62,7 +65,8 @@
     {@const now = stay}
     <p>
       Fishing here since <b class="figures">{timeOf(now.began_at)}</b>, {now.lines}
-      {now.lines === 1 ? "line" : "lines"}{now.lure ? `, ${now.lure}` : ""}
+      {now.lines === 1 ? "line" : "lines"}{now.lure ? `, ${now.lure}` : ""}{#if now.settings}, gain
+        <b class="figures">{trim(now.settings.gain, 1)}</b>{/if}
     </p>
     <div class="button-row">
       <button aria-label="One line fewer" disabled={now.lines <= 1} onclick={() => void arrive(now.lines - 1)}
@@ -71,6 +75,14 @@
       <button aria-label="One line more" disabled={now.lines >= 30} onclick={() => void arrive(now.lines + 1)}
         >+ line</button
       >
+      {#if now.settings && now.unit_id !== null}
+        <button
+          aria-label="Gain one step less"
+          title="As your unit shows it: the log learns which gain worked"
+          onclick={() => void arrive(now.lines, -1)}>− gain</button
+        >
+        <button aria-label="Gain one step more" onclick={() => void arrive(now.lines, 1)}>+ gain</button>
+      {/if}
       <button onclick={() => void leave()}>Lines out</button>
     </div>
   {:else}

@@ -11,11 +11,14 @@ from ...core.bench.command import Command
 from ...core.bench.exercises import AimWatch, Exercise
 from ...core.bench.frame import Frame
 from ...core.fish.events import Event
+from ...core.gear.settings import Settings
 from ..keeping import Keeper, Pending
 
+REST_S = 2.0  # after which a knob that is not turned any more stands where it stands
 WAITS_S = 0.25  # for a strike to be in the log before its fish is told of; longer would stop the picture
 
 # Writes a hooked fish into the log and gives the strike's id; None where practice is not logged.
+KeepsKnobs = Callable[[Settings], Callable[[], None]]
 LogsStrike = Callable[[Frame, Event], Callable[[], int] | None]
 
 
@@ -32,9 +35,11 @@ class OpenWater:
         logs_strike: LogsStrike,
         exercise: Exercise | None = None,
         on_met: Callable[[], None] | None = None,
+        keeps_knobs: KeepsKnobs | None = None,
     ) -> None:
         self.run = run
-        self._keeper, self._logs_strike, self._on_met = keeper, logs_strike, on_met
+        self._keeper, self._logs_strike, self._on_met, self._keeps_knobs = keeper, logs_strike, on_met, keeps_knobs
+        self._knobs, self._knobs_kept, self._turned_s = run.settings, run.settings, run.time_s
         self._aim = None if exercise is None else AimWatch(exercise)
         self._unwritten: list[tuple[Pending, Event]] = []
 
@@ -50,7 +55,17 @@ class OpenWater:
             if self._on_met is not None:
                 self._on_met()
             events.append(told(Event("aim met", frame.lure_depth_m)))
+        self._keep_knobs(frame)
         return frame, events, False
+
+    def _keep_knobs(self, frame: Frame) -> None:
+        """Write down where the knobs stand once they rest somewhere else than they did."""
+        if frame.settings != self._knobs:
+            self._knobs, self._turned_s = frame.settings, frame.time_s
+        if self._keeps_knobs is None or self._knobs == self._knobs_kept or frame.time_s - self._turned_s < REST_S:
+            return
+        self._knobs_kept = self._knobs
+        self._keeper.submit(self._keeps_knobs(self._knobs), "Where the knobs stand")
 
     def _told(self, frame: Frame, event: Event) -> dict[str, Any]:
         write = self._logs_strike(frame, event) if event.kind == "hooked" else None

@@ -27,7 +27,7 @@ from ...core.hole.scene import Scene
 from ...core.search.to_bench import under_hole
 from ...core.sonar import receiver
 from ...core.tuning import touched_mark
-from ...store import exercises, holes, lures, scenes, strikes, units
+from ...store import exercises, hole_cards, holes, lures, scenes, strikes, units
 from ..blueprint import StepBlueprint
 from ..card.here import card_at, lure_depth_at, water_at
 from ..contract import BODY, BenchPath, Problem, answers, plain
@@ -204,8 +204,13 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int]:
         key = start.exercise.key if start.exercise else ""
         kept.submit(lambda: exercises.finish(store, key), "An exercise")
 
+    def keeps_knobs(settings: Settings) -> Callable[[], None]:
+        turned = hole_cards.Turned(body.unit_id or 0, settings, utc())
+        return lambda: hole_cards.turn(store, body.hole_id or 0, turned)
+
     kept = keeper()
-    play = OpenWater(run, kept, logs_strike, start.exercise, finished)
+    at_hole = body.hole_id is not None and body.scene is None
+    play = OpenWater(run, kept, logs_strike, start.exercise, finished, keeps_knobs if at_hole else None)
     bench = live_benches().add(play, seed, body.fish_length_m, bench_id)
     fields = bench_fields(bench, start.title, body.hole_id)
     fields["past"] = frame_fields(past, [], 0)

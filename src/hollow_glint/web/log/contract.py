@@ -151,6 +151,7 @@ class ArriveFields(Given):
     """Lines in at a hole."""
 
     lines: Whole = Field(1, ge=1, le=30)
+    gain_steps: Whole = Field(0, ge=-100, le=100, description="How many steps the gain was turned since it was told")
 
 
 class StayHere(Described):

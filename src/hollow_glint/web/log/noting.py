@@ -9,6 +9,7 @@ from ...core.card.known_hole import KnownHole
 from ...core.checks import InputError
 from ...core.fields import from_fields
 from ...core.gear.lures import USUAL_JIG
+from ...core.gear.settings import Settings
 from ...core.ground.lake import Lake
 from ...core.log.outing import Happening, Outing, Stay, moment
 from ...core.trip.day import Day
@@ -63,6 +64,7 @@ def arrival(hole_id: int, at: str, at_hole_s: float = 0.0) -> Arrival:
     lure = None if wanted is None or wanted.lure_id is None else lures.get(store, wanted.lure_id)
     card = None if wanted is None or unit is None else _card(wanted, unit, lure)
     profile = None if unit is None else unit.profile
+    settings = _settings(hole_id, unit, card, at)
     stay = Stay(
         began,
         hole=hole.name,
@@ -70,8 +72,8 @@ def arrival(hole_id: int, at: str, at_hole_s: float = 0.0) -> Arrival:
         bottom=hole.bottom_kind,
         clarity=hole.clarity,
         unit="" if profile is None else profile.name,
-        beam="" if card is None or profile is None else profile.beams[card.settings.beam].name,
-        settings=None if card is None else card.settings,
+        beam="" if settings is None or profile is None else profile.beams[settings.beam].name,
+        settings=settings,
         lure="" if lure is None else lure.lure.name,
         lure_form="" if lure is None else lure.lure.form,
         lure_size_m=None if lure is None else lure.lure.size_m,
@@ -106,6 +108,19 @@ def _card_used(hole_id: int) -> CardWanted | None:
 def _unit(unit_id: int | None) -> units.Unit | None:
     """The unit that a card is for: the one chosen, or the first there is, as the card has it."""
     return next(iter(units.every(database())), None) if unit_id is None else units.get(database(), unit_id)
+
+
+def _settings(hole_id: int, unit: units.Unit | None, card: HoleCard | None, at: str) -> Settings | None:
+    """How the unit stands at a hole: as its knobs were turned on the Bench there today, or as the card has it."""
+    turned = hole_cards.turned(database(), hole_id)
+    if unit is not None and turned is not None and turned.unit_id == unit.id:
+        since = (moment("at", at) - moment("turned_at", turned.turned_at)).total_seconds() / 3600.0
+        try:
+            if 0.0 <= since < season.TODAY_H:
+                return turned.settings.checked(unit.profile)
+        except InputError:  # a unit that was changed since and has no such position any more
+            pass
+    return None if card is None else card.settings
 
 
 def _card(wanted: CardWanted, unit: units.Unit, lure: lures.Lure | None) -> HoleCard | None:

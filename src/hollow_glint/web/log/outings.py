@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from flask import Response
 
 from ...core.fields import from_fields
+from ...core.gear.settings import Settings
 from ...core.log.outing import Happening, Outing, Stay
 from ...core.log.season import OF, Piece, pieces_of
-from ...store import lakes, outings, season
+from ...store import lakes, outings, season, units
 from ...store.outings import KeptHappening, KeptOuting, KeptStay, StayAt
 from ...store.season import Gaps, KeptTold
 from ..blueprint import StepBlueprint
@@ -198,12 +200,11 @@ def get_stay_here(path: HolePath) -> dict[str, Any]:
 
 @api.post("/holes/<int:hole_id>/stay", responses=answers(200, StayHere, 404, *BODY))
 def arrive_at_hole(path: HolePath, body: ArriveFields) -> dict[str, Any]:
-    """Lines in: a stay begins, or the one that goes on has so many lines from now on."""
+    """Lines in: a stay begins, or the one that goes on has so many lines, and the unit so much gain, from now on."""
     stay = season.arrive(database(), path.hole_id, arrival(path.hole_id, utc()))
-    if stay.stay.lines != body.lines:
-        stay = outings.change_stay(
-            database(), KeptStay(stay.id, stay.version, stay.outing_id, stay.at, _with_lines(stay.stay, body.lines))
-        )
+    mended = replace(stay.stay, lines=body.lines, settings=_turned(stay, body.gain_steps))
+    if stay.stay != mended:
+        stay = outings.change_stay(database(), replace(stay, stay=mended))
     return _here(stay)
 
 
@@ -213,8 +214,13 @@ def leave_hole(path: HolePath) -> dict[str, Any]:
     return _here(season.leave(database(), path.hole_id, utc()))
 
 
-def _with_lines(stay: Stay, lines: int) -> Stay:
-    return Stay(**{**vars(stay), "lines": lines})
+def _turned(kept: KeptStay, steps: int) -> Settings | None:
+    """A stay's settings with the gain so many of its unit's steps up; as they are where nobody knows the unit."""
+    settings, unit_id = kept.stay.settings, kept.at.unit_id
+    if settings is None or unit_id is None or steps == 0:
+        return settings
+    scale = units.get(database(), unit_id).profile.gain
+    return replace(settings, gain=scale.nearest(settings.gain + steps * scale.step))
 
 
 def _here(stay: KeptStay | None) -> dict[str, Any]:
