@@ -5,10 +5,12 @@
   import { onMount } from "svelte";
   import Bore from "./lib/bore/Bore.svelte";
   import UndoBar from "./lib/controls/UndoBar.svelte";
+  import { listed } from "./lib/listed";
   import { toPage } from "./lib/overlay/focus";
   import { prefs } from "./lib/prefs.svelte";
   import { world } from "./lib/world.svelte";
   import Settings from "./Settings.svelte";
+  import HoleChooser from "./HoleChooser.svelte";
   import Steps from "./Steps.svelte";
 
   $effect(() => {
@@ -69,17 +71,7 @@
     <Steps />
     <div class="chooser">
       {#if world.holes.length > 0}
-        <label>
-          <span class="unseen">Hole</span>
-          <select
-            value={world.holeId}
-            onchange={(event) => world.go(world.step, Number(event.currentTarget.value))}
-          >
-            {#each world.holes as hole (hole.id)}
-              <option value={hole.id}>{hole.name}{hole.water ? `, ${hole.water}` : ""}</option>
-            {/each}
-          </select>
-        </label>
+        <HoleChooser />
       {/if}
       <button
         class="toggle figures"
@@ -120,7 +112,7 @@
           <h1>Hole {world.lost} is not here</h1>
           <p>It was removed, or the address is of another data folder. Choose one of your holes.</p>
           <ul class="choices">
-            {#each world.holes as hole (hole.id)}
+            {#each listed(world.holes, null) as hole (hole.id)}
               <li><a class="button" href="#/hole/{hole.id}/{world.step}">{hole.name}</a></li>
             {/each}
           </ul>
@@ -224,12 +216,6 @@
     min-width: 0;
   }
 
-  select {
-    max-width: 260px;
-    width: 100%;
-    text-overflow: ellipsis;
-  }
-
   .toggle {
     display: grid;
     place-items: center;
@@ -304,11 +290,6 @@
       padding: 4px 8px;
       border-bottom: 1.5px solid var(--line);
       background: var(--panel);
-    }
-
-    .chooser label {
-      flex: 1;
-      min-width: 0;
     }
 
     .body {

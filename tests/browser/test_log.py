@@ -214,3 +214,30 @@ def test_a_log_a_stations_file_and_a_backup_go_out_and_in(open_page, tmp_path):
     page.get_by_role("button", name="Put it in place").click()
     expect(page.get_by_text(re.compile("All is as it was on"))).to_be_visible()
     assert "Made later" not in [one["name"] for one in ask(page, "/api/holes")["holes"]]
+
+
+@pytest.mark.parametrize(("viewport", "theme"), [(DESK, "rime"), (PHONE, "lantern")], ids=["desk", "phone"])
+def test_of_many_holes_the_newest_are_listed_and_any_is_found_by_a_word(open_page, program, viewport, theme):
+    first = program.ask("GET", "/api/holes")[1]["holes"][0]
+    base = {name: value for name, value in first.items() if name not in ("id", "version")}
+    made = [program.ask("POST", "/api/holes", base | {"name": f"Row {k}", "water": "Manymere"})[1]["id"]
+            for k in range(70)]  # fmt: skip
+    try:
+        page = open_page("/#/hole/1/hole", viewport=viewport, theme=theme)
+        chooser = page.get_by_role("combobox", name="Hole")
+        expect(chooser.locator("option")).to_have_count(62)  # the newest sixty, the one chosen, and the way to the rest
+        expect(chooser.locator("option:checked")).to_contain_text(first["name"])
+        chooser.select_option("find")
+        dialog = page.get_by_role("dialog", name="Find a hole")
+        dialog.get_by_role("searchbox").fill("manymere row 3")
+        expect(dialog.get_by_role("listitem")).to_have_count(16)  # 3, 13 to 63, 30 to 39
+        dialog.get_by_role("searchbox").fill("row 3 nowhere")
+        expect(dialog).to_contain_text("No hole is called so.")
+        dialog.get_by_role("searchbox").fill("row 3")
+        dialog.get_by_role("button", name="Row 3, Manymere", exact=True).click()
+        expect(page).to_have_url(re.compile(f"hole/{made[3]}/hole"))
+        expect(chooser.locator("option:checked")).to_have_text("Row 3, Manymere")
+        expect(dialog).to_have_count(0)
+    finally:
+        for one in made:
+            program.ask("DELETE", f"/api/holes/{one}")

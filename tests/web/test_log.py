@@ -384,7 +384,7 @@ def test_what_was_turned_on_the_bench_is_what_the_stay_is_fished_with(app, clien
     turned_on_the_bench(app, client, card + 3.0, 1.0)
     assert client.post("/api/holes/1/stay", json={}).json["stay"]["settings"]["gain"] == card
     client.post("/api/holes/1/stay/end", json={})
-    turned_on_the_bench(app, client, card + 2.0, 3.0)
+    turned_on_the_bench(app, client, card + 2.0, 5.0)
     stay = client.post("/api/holes/1/stay", json={}).json["stay"]
     assert stay["settings"]["gain"] == card + 2.0
     # On the ice it is told by a touch, a step of the unit's own knob at a time, and no further than that goes.
@@ -408,3 +408,14 @@ def test_what_was_turned_yesterday_or_on_another_unit_is_not_todays(app, client)
     other = client.post("/api/benches", json={"hole_id": 1, "unit_id": 2, "lure_id": 3}).json["settings"]["gain"]
     turned_on_the_bench(app, client, other, 3.0, unit_id=2)
     assert client.post("/api/holes/1/stay", json={}).json["stay"]["settings"]["gain"] == card
+
+
+def test_where_no_card_was_used_the_bench_at_the_hole_says_what_is_fished_with(app, client):
+    with app.config["database"].transaction() as connection:
+        connection.execute("DELETE FROM hole_card")
+    assert client.post("/api/holes/1/stay", json={}).json["stay"]["unit_id"] is None  # nobody said
+    client.post("/api/holes/1/stay/end", json={})
+    turned_on_the_bench(app, client, 20.0, 3.0)
+    stay = client.post("/api/holes/1/stay", json={}).json["stay"]
+    assert (stay["unit_id"], stay["lure_id"], stay["settings"]["gain"]) == (1, 3, 20.0)
+    assert stay["unit"] and stay["lure"] and stay["beam"]

@@ -88,7 +88,7 @@ export const keyOf = (practice: Practice) =>
       : drilledKey(practice.at, practice.due_s);
 
 class World {
-  holes: Hole[] = $state([]);
+  holes: Hole[] = $state.raw([]); // always given whole: they can be thousands
   units: Unit[] = $state([]);
   lures: Lure[] = $state([]);
   strikes: Strike[] = $state([]);

@@ -59,9 +59,10 @@ def keep(database: Database, hole_id: int, wanted: dict[str, Any]) -> None:
 
 @dataclass(frozen=True)
 class Turned:
-    """Where a unit's knobs stood on the Bench at a hole, and when they came to rest there (UTC, ISO 8601)."""
+    """A unit and lure on the Bench at a hole, where the knobs stood, and when they came to rest there (UTC)."""
 
     unit_id: int
+    lure_id: int | None
     settings: Settings
     turned_at: str
 
@@ -71,17 +72,20 @@ def turn(database: Database, hole_id: int, turned: Turned) -> None:
     with database.transaction() as connection:
         connection.execute(
             """
-            INSERT OR REPLACE INTO hole_knobs (hole_id, unit_id, settings, turned_at)
-            SELECT hole.id, unit.id, ?, ? FROM hole, unit WHERE hole.id = ? AND unit.id = ?
+            INSERT OR REPLACE INTO hole_knobs (hole_id, unit_id, lure_id, settings, turned_at)
+            SELECT hole.id, unit.id, (SELECT id FROM lure WHERE id = ?), ?, ? FROM hole, unit
+            WHERE hole.id = ? AND unit.id = ?
             """,
-            (json.dumps(asdict(turned.settings)), turned.turned_at, hole_id, turned.unit_id),
+            (turned.lure_id, json.dumps(asdict(turned.settings)), turned.turned_at, hole_id, turned.unit_id),
         )
 
 
 def turned(database: Database, hole_id: int) -> Turned | None:
     """Where the knobs stood last on the Bench at a hole; None where they were not turned there."""
     row = database.connection().execute("SELECT * FROM hole_knobs WHERE hole_id = ?", (hole_id,)).fetchone()
-    return None if row is None else Turned(row["unit_id"], Settings(**json.loads(row["settings"])), row["turned_at"])
+    if row is None:
+        return None
+    return Turned(row["unit_id"], row["lure_id"], Settings(**json.loads(row["settings"])), row["turned_at"])
 
 
 def ticked(database: Database, hole_id: int) -> set[str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass, fields
 
+from ..core.fields import as_kept
 from ..core.hole.hole import Hole
 from .database import Database
 from .rows import delete_unused, insert, one, update
@@ -23,7 +24,7 @@ class KeptHole:
 
 
 def _kept(row: sqlite3.Row) -> KeptHole:
-    return KeptHole(row["id"], row["version"], Hole(**{name: row[name] for name in FIELDS}))
+    return KeptHole(row["id"], row["version"], as_kept(Hole, {name: row[name] for name in FIELDS}))
 
 
 def every(database: Database) -> list[KeptHole]:

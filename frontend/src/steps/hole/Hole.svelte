@@ -9,6 +9,7 @@
   import Choice from "../../lib/controls/Choice.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import { drafts } from "../../lib/drafts.svelte";
+  import { listed } from "../../lib/listed";
   import { prefs } from "../../lib/prefs.svelte";
   import { depth, type System } from "../../lib/units";
   import { world } from "../../lib/world.svelte";
@@ -57,6 +58,7 @@
     /** The version that was changed: another that has come since is shown before anything is saved. */
     version: number;
   }
+  const near = $derived(listed(world.holes, world.holeId));
   const draftKey = (id: number) => (id === 0 ? "hole new" : `hole ${id}`);
 
   // Another hole chosen, or other units: the form is what was typed there, or what is stored.
@@ -192,7 +194,7 @@
   <nav class="list" aria-label="Holes">
     <h2>Holes</h2>
     <ul>
-      {#each world.holes as one (one.id)}
+      {#each near as one (one.id)}
         <li>
           <a
             href="#/hole/{one.id}/hole"
@@ -205,6 +207,9 @@
         </li>
       {/each}
     </ul>
+    {#if near.length < world.holes.length}<p class="facts">
+        The newest {near.length} of {world.holes.length}
+      </p>{/if}
     <button onclick={() => (adding = true)} disabled={adding}
       >Add a hole{drafts.has(draftKey(0)) ? ", not saved" : ""}</button
     >

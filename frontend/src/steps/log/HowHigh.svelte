@@ -6,7 +6,7 @@
   import { latest } from "../../lib/latest";
   import { prefs } from "../../lib/prefs.svelte";
   import { classInUnits, depth, depthUnit, length, sentence, toDepth, trim } from "../../lib/units";
-  import { when } from "../../lib/when";
+  import { timeOf } from "../../lib/when";
   import Chart from "./Chart.svelte";
   import PictureAndTable from "./PictureAndTable.svelte";
   import { rate } from "./words";
@@ -60,6 +60,8 @@
       };
     }),
   );
+  const dayOf = (iso: string) =>
+    new Date(iso).toLocaleDateString(undefined, { month: "short", day: "numeric", year: "numeric" });
   const rows = $derived(
     told
       ? [
@@ -115,7 +117,10 @@
           <tbody>
             {#each newest as one (one.k)}
               <tr>
-                <td>{when(one.when, true)}</td>
+                <td
+                  ><span class="whole">{dayOf(one.when)}</span>
+                  <span class="whole">{timeOf(one.when)}</span></td
+                >
                 <td class="figures">{trim(one.hours, 1)} h</td>
                 <td class="figures">{length(one.height, prefs.system)}</td>
                 <td class="figures">{depth(one.depth, prefs.system)}</td>
@@ -149,6 +154,11 @@
     font-weight: 400;
     border-bottom: 1.5px solid var(--line);
     line-height: 1.2;
+  }
+
+  .whole,
+  td.figures {
+    white-space: nowrap;
   }
 
   button {

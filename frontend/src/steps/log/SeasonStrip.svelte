@@ -10,6 +10,7 @@
   const FOOT = 30;
   const HEAD = 18;
   const DAY_MS = 86_400_000;
+  const NAME_PX = 66; // of a month and its year
   const GAP_MS = 90 * DAY_MS; // a summer is folded away
 
   // Winters one beside the other: between them the days without an outing are left out.
@@ -42,7 +43,7 @@
       from += wide + 14;
       const x = (at: number) =>
         left + 14 + ((at - winter.from) / Math.max(winter.to - winter.from, DAY_MS)) * Math.max(wide - 28, 1);
-      return { left, wide, winter, bars: winter.days.map(({ one, at }) => ({ one, x: x(at) })) };
+      return { left, winter, bars: winter.days.map(({ one, at }) => ({ one, x: x(at) })) };
     });
   });
   const y = (value: number) => HEIGHT - FOOT - (value / most) * (HEIGHT - FOOT - HEAD);
@@ -50,6 +51,16 @@
     new Date(at).toLocaleDateString(undefined, { month: "short", year: "numeric" });
   const dayOf = (iso: string) =>
     new Date(iso).toLocaleDateString(undefined, { month: "short", day: "numeric" });
+  // A name under each winter that there is room for, none beyond the edge.
+  const names = $derived.by(() => {
+    let free = 0;
+    return bars.flatMap(({ left, winter }) => {
+      const x = Math.min(left + 4, width - NAME_PX);
+      if (x < free) return [];
+      free = x + NAME_PX + 6;
+      return [{ x, from: winter.from, text: monthOf(winter.from) }];
+    });
+  });
 </script>
 
 <figure bind:clientWidth={width}>
@@ -59,8 +70,10 @@
       <line class="rule" x1="40" x2={width} y1={y(level)} y2={y(level)} />
       <text class="scale" x="34" y={y(level) + 4}>{rate(level)}</text>
     {/each}
-    {#each bars as { left, winter, bars: mine } (winter.from)}
-      <text class="month" x={left + 4} y={HEIGHT - 8}>{monthOf(winter.from)}</text>
+    {#each names as one (one.from)}
+      <text class="month" x={one.x} y={HEIGHT - 8}>{one.text}</text>
+    {/each}
+    {#each bars as { winter, bars: mine } (winter.from)}
       {#each mine as { one, x } (one.id)}
         <a
           href={open(one.id)}

@@ -8,6 +8,7 @@
   import { options, orNone } from "../../lib/controls/options";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
+  import { listed } from "../../lib/listed";
   import { prefs } from "../../lib/prefs.svelte";
   import { undo } from "../../lib/undo.svelte";
   import { deepMeasure, depth, shortMeasure, small, trim, way } from "../../lib/units";
@@ -57,9 +58,13 @@
   const place = $derived(byHand.place);
   const params = () => ({ path: { lake_id: lake.id } });
   const today = () => new Date().toISOString().slice(0, 10);
-  const unplaced = $derived(
-    world.holes.filter((one) => !(things?.holes ?? []).some(({ hole_id }) => hole_id === one.id)),
-  );
+  const unplaced = $derived.by(() => {
+    const placed = new Set((things?.holes ?? []).map(({ hole_id }) => hole_id));
+    return listed(
+      world.holes.filter((one) => !placed.has(one.id)),
+      world.holeId,
+    );
+  });
 
   async function attempt(work: () => Promise<unknown>) {
     trouble = "";

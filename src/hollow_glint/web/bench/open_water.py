@@ -39,7 +39,8 @@ class OpenWater:
     ) -> None:
         self.run = run
         self._keeper, self._logs_strike, self._on_met, self._keeps_knobs = keeper, logs_strike, on_met, keeps_knobs
-        self._knobs, self._knobs_kept, self._turned_s = run.settings, run.settings, run.time_s
+        self._knobs, self._turned_s = run.settings, run.time_s
+        self._knobs_kept: Settings | None = None
         self._aim = None if exercise is None else AimWatch(exercise)
         self._unwritten: list[tuple[Pending, Event]] = []
 
@@ -59,7 +60,7 @@ class OpenWater:
         return frame, events, False
 
     def _keep_knobs(self, frame: Frame) -> None:
-        """Write down where the knobs stand once they rest somewhere else than they did."""
+        """Write down where the knobs stand, once they rest there."""
         if frame.settings != self._knobs:
             self._knobs, self._turned_s = frame.settings, frame.time_s
         if self._keeps_knobs is None or self._knobs == self._knobs_kept or frame.time_s - self._turned_s < REST_S:

@@ -205,7 +205,7 @@ def start_bench(body: BenchWanted) -> tuple[dict[str, Any], int]:
         kept.submit(lambda: exercises.finish(store, key), "An exercise")
 
     def keeps_knobs(settings: Settings) -> Callable[[], None]:
-        turned = hole_cards.Turned(body.unit_id or 0, settings, utc())
+        turned = hole_cards.Turned(body.unit_id or 0, body.lure_id, settings, utc())
         return lambda: hole_cards.turn(store, body.hole_id or 0, turned)
 
     kept = keeper()

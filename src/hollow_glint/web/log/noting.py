@@ -59,12 +59,15 @@ def arrival(hole_id: int, at: str, at_hole_s: float = 0.0) -> Arrival:
         snow=day.snow if is_planned and day is not None else "",
         temperature_c=day.temperature_c if is_planned and day is not None else None,
     )
-    wanted = _card_used(hole_id)
+    turned, wanted = _turned_today(hole_id, at), _card_used(hole_id)
+    # The card knows the gear once it was used; until then what the Bench at this hole has in the water.
+    if wanted is None and turned is not None:
+        wanted = wanted_at(hole_id).model_copy(update={"unit_id": turned.unit_id, "lure_id": turned.lure_id})
     unit = None if wanted is None else _unit(wanted.unit_id)
     lure = None if wanted is None or wanted.lure_id is None else lures.get(store, wanted.lure_id)
     card = None if wanted is None or unit is None else _card(wanted, unit, lure)
     profile = None if unit is None else unit.profile
-    settings = _settings(hole_id, unit, card, at)
+    settings = _settings(unit, turned, card)
     stay = Stay(
         began,
         hole=hole.name,
@@ -110,14 +113,20 @@ def _unit(unit_id: int | None) -> units.Unit | None:
     return next(iter(units.every(database())), None) if unit_id is None else units.get(database(), unit_id)
 
 
-def _settings(hole_id: int, unit: units.Unit | None, card: HoleCard | None, at: str) -> Settings | None:
-    """How the unit stands at a hole: as its knobs were turned on the Bench there today, or as the card has it."""
+def _turned_today(hole_id: int, at: str) -> hole_cards.Turned | None:
+    """What the Bench had in the water at a hole today; None where it was not looked at there."""
     turned = hole_cards.turned(database(), hole_id)
+    if turned is None:
+        return None
+    since = (moment("at", at) - moment("turned_at", turned.turned_at)).total_seconds() / 3600.0
+    return turned if 0.0 <= since < season.TODAY_H else None
+
+
+def _settings(unit: units.Unit | None, turned: hole_cards.Turned | None, card: HoleCard | None) -> Settings | None:
+    """How the unit stands at a hole: as its knobs were turned on the Bench there today, or as the card has it."""
     if unit is not None and turned is not None and turned.unit_id == unit.id:
-        since = (moment("at", at) - moment("turned_at", turned.turned_at)).total_seconds() / 3600.0
         try:
-            if 0.0 <= since < season.TODAY_H:
-                return turned.settings.checked(unit.profile)
+            return turned.settings.checked(unit.profile)
         except InputError:  # a unit that was changed since and has no such position any more
             pass
     return None if card is None else card.settings
