@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from pathlib import Path
 
@@ -369,3 +370,37 @@ def test_two_changes_on_a_slow_line_are_kept_one_after_the_other(open_page, prog
     assert under_way == [before + 1, before + 2]
     assert program.ask("GET", "/api/lakes/1/day")[1]["people"] == before + 2
     expect(page.get_by_role("button", name="Keep mine")).to_have_count(0)
+
+
+@pytest.mark.parametrize(("viewport", "theme"), [(DESK, "rime"), (PHONE, "lantern")], ids=["desk", "phone"])
+def test_places_go_to_a_friend_with_what_is_left_out_said_and_come_back_without_a_trace(
+    open_page, viewport, theme, tmp_path
+):
+    page = open_page("/#/hole/1/trip/lake", viewport=viewport, theme=theme)
+    share = page.get_by_role("region", name="Places and friends")
+    told = share.get_by_test_id("shared")
+    # Rounded, until somebody wants otherwise: the ground stays.
+    expect(told).to_contain_text("0 soundings go out")
+    expect(told).to_contain_text("their pattern would tell where they are")
+    expect(told).to_contain_text(re.compile(r"within 1173 ft|within 358 m"))
+    share.get_by_role("button", name="Hidden").click()
+    expect(told).to_contain_text("Positions are hidden")
+    expect(share.get_by_role("link", name="Places as GPX")).to_have_count(0)
+    share.get_by_role("button", name="As they are").click()
+    expect(told).not_to_contain_text("0 soundings go out")
+    expect(told).to_contain_text("What was caught and noted there")
+    share.get_by_label("Holes").uncheck()
+    expect(told).to_contain_text("0 holes")
+    share.get_by_label("Holes").check()
+    with page.expect_download() as loading:
+        share.get_by_role("link", name="File of places").click()
+    file = tmp_path / "places.json"
+    loading.value.save_as(file)
+    assert len(json.loads(file.read_text())["holes"]) >= 3
+    # One's own file comes home without a trace; what is no file of places is refused in words.
+    share.get_by_label("File of places", exact=True).set_input_files(file)
+    expect(share).to_contain_text("all of it was here already")
+    file.write_text('{"shopping": "bread"}')
+    share.get_by_label("File of places", exact=True).set_input_files(file)
+    expect(share.get_by_role("alert")).to_contain_text("this is not a file of places")
+    open_page.wrong.clear()

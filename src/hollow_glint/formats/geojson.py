@@ -25,8 +25,16 @@ def _degrees(plane: Plane, ring: NDArray[np.float64]) -> list[list[float]]:
     return [[round(float(b), DIGITS), round(float(a), DIGITS)] for a, b in zip(latitude, longitude, strict=True)]
 
 
-def _feature(geometry: dict[str, Any], properties: Mapping[str, Any]) -> dict[str, Any]:
+def _feature(geometry: dict[str, Any] | None, properties: Mapping[str, Any]) -> dict[str, Any]:
     return {"type": "Feature", "geometry": geometry, "properties": dict(properties)}
+
+
+def point(latitude: float | None, longitude: float | None, **properties: Any) -> dict[str, Any]:
+    """A place in degrees as a feature; without geometry where nobody is to know it (RFC 7946, 3.2)."""
+    if latitude is None or longitude is None:
+        return _feature(None, properties)
+    coordinates = [round(longitude, DIGITS), round(latitude, DIGITS)]
+    return _feature({"type": "Point", "coordinates": coordinates}, properties)
 
 
 def line(plane: Plane, places: NDArray[np.float64], **properties: Any) -> dict[str, Any]:
@@ -44,6 +52,6 @@ def area(plane: Plane, water: shapely.MultiPolygon, **properties: Any) -> dict[s
     return _feature({"type": "MultiPolygon", "coordinates": pieces}, properties)
 
 
-def write(features: Iterable[dict[str, Any]]) -> str:
-    """The file's text."""
-    return json.dumps({"type": "FeatureCollection", "features": list(features)}, separators=(",", ":"))
+def write(features: Iterable[dict[str, Any]], **told: Any) -> str:
+    """The file's text; what else is told of it stands beside its features (RFC 7946, 6.1)."""
+    return json.dumps({"type": "FeatureCollection", **told, "features": list(features)}, separators=(",", ":"))

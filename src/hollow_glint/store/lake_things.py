@@ -5,6 +5,7 @@ Each kind is a table whose columns are the fields of its dataclass in the core.
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, fields
 from typing import Any, Generic, TypeVar
@@ -128,19 +129,23 @@ def add_survey(
     """Keep a file's soundings: the id of the survey. All of them, or none. Raises NotFound for an unknown lake."""
     one(database, "lake", lake_id, "id")
     with database.transaction() as connection:
-        survey_id = insert_in(
-            connection,
-            "survey",
-            {"lake_id": lake_id, "name": name[:80], "taken_at": taken_at, "said": said, "demo_key": None},
-        )
-        connection.executemany(
-            """
-            INSERT INTO sounding (lake_id, survey_id, east_m, north_m, depth_m, how, at, bottom)
-            VALUES (:lake_id, :survey_id, :east_m, :north_m, :depth_m, :how, :at, :bottom)
-            """,
-            [{**asdict(one), "lake_id": lake_id, "survey_id": survey_id} for one in soundings],
-        )
-        return survey_id
+        return add_survey_in(connection, lake_id, name, taken_at, said, soundings)
+
+
+def add_survey_in(
+    connection: sqlite3.Connection, lake_id: int, name: str, taken_at: str, said: str, soundings: Sequence[Sounding]
+) -> int:
+    """`add_survey` within a transaction that is open."""
+    survey = {"lake_id": lake_id, "name": name[:80], "taken_at": taken_at, "said": said, "demo_key": None}
+    survey_id = insert_in(connection, "survey", survey)
+    connection.executemany(
+        """
+        INSERT INTO sounding (lake_id, survey_id, east_m, north_m, depth_m, how, at, bottom)
+        VALUES (:lake_id, :survey_id, :east_m, :north_m, :depth_m, :how, :at, :bottom)
+        """,
+        [{**asdict(one), "lake_id": lake_id, "survey_id": survey_id} for one in soundings],
+    )
+    return survey_id
 
 
 def remove_survey(database: Database, lake_id: int, survey_id: int) -> int:

@@ -41,7 +41,8 @@ def _kept(row: sqlite3.Row) -> KeptLake:
     return KeptLake(row["id"], row["version"], Lake(**told))
 
 
-def _columns(lake: Lake) -> dict[str, object]:
+def columns_of(lake: Lake) -> dict[str, object]:
+    """A lake's columns."""
     return {name: json.dumps(value) if name in IN_JSON else value for name, value in asdict(lake).items()}
 
 
@@ -57,12 +58,12 @@ def get(database: Database, lake_id: int) -> KeptLake:
 
 def add(database: Database, lake: Lake, demo_key: str | None = None) -> KeptLake:
     """Keep a new lake and return it. A demo_key that is there already changes nothing."""
-    return get(database, insert(database, "lake", _columns(lake), demo_key))
+    return get(database, insert(database, "lake", columns_of(lake), demo_key))
 
 
 def change(database: Database, changed: KeptLake) -> KeptLake:
     """Write a lake's new values over its row, if it is still at the version that was changed. NotFound, or Stale."""
-    update(database, "lake", changed.id, changed.version, _columns(changed.lake), get)
+    update(database, "lake", changed.id, changed.version, columns_of(changed.lake), get)
     return get(database, changed.id)
 
 

@@ -47,7 +47,7 @@ from .search.first_look import FirstLook
 from .search.looks import LiveLooks
 from .strike import lab_and_sheet, runs
 from .trip import day as trip_day
-from .trip import lake_files, lakes, rig
+from .trip import lake_files, lakes, rig, sharing
 from .trip import routes as trip
 from .trip.surfaces import Surfaces
 
@@ -189,6 +189,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         trip.api,
         lakes.api,
         lake_files.api,
+        sharing.api,
         trip_day.api,
         rig.api,
         removals.api,

@@ -18,6 +18,7 @@
   import { byHand } from "./hand.svelte";
   import { PACE_M, paced } from "./paces";
   import Position from "./Position.svelte";
+  import SharePlaces from "./SharePlaces.svelte";
   import TakeIn from "./TakeIn.svelte";
   import { trip } from "./trip.svelte";
 
@@ -297,6 +298,8 @@
     {/each}
   </ul>
 </section>
+
+<SharePlaces />
 
 <section aria-label="What is known">
   <h2>{lake.soundings} depths known{trip.map?.grid ? "" : ", none yet"}</h2>

@@ -8,6 +8,7 @@
   import Trouble from "../../lib/controls/Trouble.svelte";
   import { prefs } from "../../lib/prefs.svelte";
   import { deepMeasure, depth } from "../../lib/units";
+  import FriendsPlaces from "./FriendsPlaces.svelte";
   import { PACE_M, paced } from "./paces";
   import Position from "./Position.svelte";
   import TakeIn from "./TakeIn.svelte";
@@ -179,6 +180,7 @@
       accept=".csv,.txt,.gpx,.asc,text/csv,application/gpx+xml"
       take={(one) => (file = one)}
     />
+    <FriendsPlaces taken={done} />
     {#if back}<button type="button" onclick={back}>Back</button>{/if}
   </div>
   <p class="soft">A pace is taken to be {depth(PACE_M, system)}.</p>

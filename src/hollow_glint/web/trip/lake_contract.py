@@ -13,10 +13,12 @@ from ...core.ground.surface import DEEPEST_M
 from ...core.trip.band import Starting
 from ...core.trip.day import Chosen, Day, Leg, Planned, Powered
 from ...core.trip.ice import IceReading, IceWarning
+from ...core.trip.sharing import Positions
 from ...core.trip.start_places import FishedPlace, StartPlace
 from ...core.trip.sun import SunTimes
 from ...formats.mirror import Described, Given, Number, Whole, mirrors
 from ...formats.soundings_csv import Columns, Refused, Unit
+from ...store.shared_places import PlacesTaken
 from ..contract import RowId, SentenceOut
 from .contract import Metres, Place
 
@@ -361,6 +363,44 @@ class FileAsked(Described):
     kind: Literal["csv", "gpx", "geojson", "grid"]
     from_m: DepthAsked | None = None
     to_m: DepthAsked | None = None
+
+
+class ShareAsked(Described):
+    """What a friend is to get of a lake."""
+
+    model_config = ConfigDict(extra="forbid")
+    positions: Positions = "as they are"
+    round_to_m: float = Field(
+        500.0, ge=100.0, le=2000.0, allow_inf_nan=False, description="Side of the squares [m]: 100, 500 or 2000"
+    )
+    holes: bool = True
+    structures: bool = True
+    ground: bool = Field(True, description="Soundings; only with positions as they are")
+    notes: bool = Field(False, description="Your own notes on holes and structures")
+
+
+class ShareFileAsked(ShareAsked):
+    kind: Literal["file", "gpx", "geojson"] = "file"
+
+
+class PlacesGivenOut(Described):
+    """How many of each go out, and what does not, in words."""
+
+    holes: int
+    structures: int
+    soundings: int
+    left_out: list[SentenceOut]
+
+
+class PlacesIn(Given):
+    """A friend's file of places."""
+
+    text: str = Field(min_length=1, max_length=20 * 2**20)
+
+
+@mirrors(PlacesTaken)
+class PlacesTakenOut(Described):
+    """What came in, and how much of it was here already."""
 
 
 MOST_DRAWN = 4000
