@@ -95,8 +95,15 @@
 
   const removeUnit = (one: Unit) =>
     attempt(async () => {
-      const gone = await ok(api.DELETE("/api/units/{unit_id}", { params: { path: { unit_id: one.id } } }));
-      if (unit?.id === one.id) unit = null;
+      // Its form goes first: it would have what is typed judged beside a unit that is not there any more.
+      const open = unit?.id === one.id ? unit : null;
+      if (open) unit = null;
+      const gone = await ok(
+        api.DELETE("/api/units/{unit_id}", { params: { path: { unit_id: one.id } } }),
+      ).catch((problem: unknown) => {
+        unit ??= open;
+        throw problem;
+      });
       await undo.kept(`${one.name} is removed.`, gone, () => world.loadGear());
       return "";
     });
