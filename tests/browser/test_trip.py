@@ -404,3 +404,16 @@ def test_places_go_to_a_friend_with_what_is_left_out_said_and_come_back_without_
     share.get_by_label("File of places", exact=True).set_input_files(file)
     expect(share.get_by_role("alert")).to_contain_text("this is not a file of places")
     open_page.wrong.clear()
+
+
+def test_of_a_lake_that_nobody_placed_only_names_and_depths_can_go_out(open_page, program):
+    lake = program.ask("POST", "/api/lakes", {"name": "Nowhere tarn"})[1]["id"]
+    try:
+        page = open_page("/#/hole/1/trip/lake")
+        page.get_by_role("combobox", name="Lake").select_option(f"{lake}")
+        share = page.get_by_role("region", name="Places and friends")
+        expect(share).to_contain_text("Nobody has said yet where on earth this lake lies")
+        expect(share.get_by_test_id("shared")).to_contain_text("Positions are hidden")
+        expect(share.get_by_role("link", name="Places as GPX")).to_have_count(0)
+    finally:
+        program.ask("DELETE", f"/api/lakes/{lake}")

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+import subprocess
+import sys
 from pathlib import Path
 
 ROOT = Path(__file__).parents[2]
@@ -27,3 +30,14 @@ def test_every_file_says_in_its_first_line_what_it_is_for():
     for file in sorted((ROOT / "src/hollow_glint").rglob("*.py")):
         first = file.read_text("utf-8").split("\n", 1)[0]
         assert first.startswith('"""') and len(first) > 20, file.relative_to(ROOT)
+
+
+def test_what_is_brought_in_when_it_is_first_needed_is_not_there_at_the_start():
+    """Whoever imports such a module at the top of a file takes it away from everybody: the program starts later."""
+    late = {
+        name for file in (ROOT / "src").rglob("*.py") for name in re.findall(r'Lazily\("([\w.]+)"\)', file.read_text())
+    }
+    assert {"scipy.special", "shapely", "gpxpy"} <= late
+    asked = "import sys, hollow_glint.cli, hollow_glint.web.app; print(*sys.modules)"
+    started = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True).stdout.split()
+    assert sorted(late & set(started)) == []

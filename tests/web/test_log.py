@@ -233,6 +233,10 @@ def test_a_long_log_is_taken_and_says_the_same_each_time(client):
         ({"efforts": [{"rod_hours": 1, "count": 1}], "level": 1.0}, "level"),
         ({"efforts": [{"rod_hours": 1, "count": 1, "colour": "red"}]}, "colour"),
         ({"efforts": [{"rod_hours": 1, "count": 1, "day": f"{k}"} for k in range(1501)]}, "1501 days"),
+        (
+            {"efforts": [{"rod_hours": 1, "count": 1, "day": f"{k}", "water": f"{k}"} for k in range(1100)]},
+            "2200 levels",
+        ),
     ],
 )
 def test_what_is_no_effort_is_refused_in_words(client, body, said):

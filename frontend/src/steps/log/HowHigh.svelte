@@ -104,7 +104,7 @@
     <details ontoggle={(event) => (shown = event.currentTarget.open ? AT_ONCE : 0)}>
       <summary>Every bite and fish as a table</summary>
       {#if shown}
-        <table data-testid="every-bite">
+        <table class="findings" data-testid="every-bite">
           <thead>
             <tr>
               <th scope="col">When</th>
@@ -140,20 +140,6 @@
 <style>
   h2 {
     margin-top: 20px;
-  }
-
-  table {
-    border-collapse: collapse;
-    width: 100%;
-  }
-
-  th,
-  td {
-    padding: 4px 6px;
-    text-align: left;
-    font-weight: 400;
-    border-bottom: 1.5px solid var(--line);
-    line-height: 1.2;
   }
 
   .whole,

@@ -31,7 +31,7 @@
   const mark = (row: Row) => (row.says === "no telling" ? null : row.says);
 </script>
 
-<table>
+<table class="findings">
   <caption>{caption}</caption>
   <thead class="unseen">
     <tr
@@ -55,25 +55,8 @@
 </table>
 
 <style>
-  table {
-    border-collapse: collapse;
-    width: 100%;
-  }
-
-  caption {
-    text-align: left;
-    font-weight: 700;
-    padding-bottom: 2px;
-  }
-
   tbody th {
     width: 34%;
-  }
-
-  .likely {
-    text-align: right;
-    font-weight: 700;
-    white-space: nowrap;
   }
 
   .bar {
@@ -100,28 +83,15 @@
     font-weight: 700;
   }
 
-  tbody th,
-  td {
-    padding: 4px 6px;
-    text-align: left;
-    font-weight: 400;
-    border-bottom: 1.5px solid var(--line);
-    line-height: 1.2;
-  }
-
   td.likely {
     text-align: right;
     font-weight: 700;
+    white-space: nowrap;
   }
 
   @media (max-width: 760px) {
     .rests {
       display: none;
-    }
-
-    tbody th,
-    td {
-      padding: 4px 3px;
     }
   }
 </style>

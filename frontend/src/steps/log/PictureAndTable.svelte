@@ -12,7 +12,7 @@
 
 <div class="pictures">
   {@render children()}
-  <table>
+  <table class="findings">
     <caption>{caption}</caption>
     <tbody>
       {#each rows as one (one.name)}
@@ -35,40 +35,13 @@
     align-items: start;
   }
 
-  table {
-    border-collapse: collapse;
-    width: 100%;
-  }
-
-  caption {
-    text-align: left;
-    font-weight: 700;
-    padding-bottom: 2px;
-  }
-
-  th,
-  td {
-    padding: 4px 6px;
-    text-align: left;
-    font-weight: 400;
-    border-bottom: 1.5px solid var(--line);
-    line-height: 1.2;
-  }
-
   th {
     width: 34%;
   }
 
-  .value {
+  td.value {
     text-align: right;
     font-weight: 700;
     white-space: nowrap;
-  }
-
-  @media (max-width: 760px) {
-    th,
-    td {
-      padding: 4px 3px;
-    }
   }
 </style>

@@ -11,7 +11,7 @@
   const dead = $derived(
     trip.alive.flatMap((one, k) =>
       one && one.lives !== "yes"
-        ? [{ name: trip.batteryOf(trip.day!.powered[k]!)?.name ?? "", said: one.said, helps: one.helps }]
+        ? [{ name: trip.batteryOf(trip.day?.powered[k])?.name ?? "", said: one.said, helps: one.helps }]
         : [],
     ),
   );

@@ -132,7 +132,7 @@
     </table>
     {#each trip.alive as one, k (k)}
       {#if one && one.lives !== "yes"}
-        <p><b>{trip.batteryOf(day.powered[k]!)?.name}:</b> {say(one.said)} {one.helps.map(say).join(" ")}</p>
+        <p><b>{trip.batteryOf(day.powered[k])?.name}:</b> {say(one.said)} {one.helps.map(say).join(" ")}</p>
       {/if}
     {/each}
     {#each failed as one (`${one.item.id} ${one.check}`)}

@@ -23,13 +23,16 @@
     { key: "notes", words: "My notes on them" },
   ] as const;
 
-  let positions = $state<Positions>("rounded");
+  let wished = $state<Positions>("rounded");
   let round_to_m = $state(500);
   const parts = $state({ holes: true, structures: true, ground: true, notes: false });
   let told = $state<PlacesGiven | null>(null);
   let trouble = $state("");
 
   const lake = $derived(trip.lake!);
+  // Of a lake that nobody has placed on the earth there are no positions to give.
+  const placed = $derived(lake.latitude !== null);
+  const positions = $derived(placed ? wished : "hidden");
   const squares = $derived(
     [100, 500, 2000].map((value) => ({
       value,
@@ -61,7 +64,13 @@
 
 <section aria-label="Places and friends">
   <h2>Places for a friend</h2>
-  <Choice name="Positions" options={POSITIONS} value={positions} choose={(value) => (positions = value)} />
+  {#if placed}
+    <Choice name="Positions" options={POSITIONS} value={wished} choose={(value) => (wished = value)} />
+  {:else}
+    <p class="soft">
+      Nobody has said yet where on earth this lake lies: only names, depths and bottoms can go out.
+    </p>
+  {/if}
   {#if positions === "rounded"}
     <label class="field"
       >To squares of

@@ -113,6 +113,7 @@ class Trip {
     remember(lake.id);
     this.map = null;
     this.starts = [];
+    this.alive = []; // of the units of another lake's day
     const day = await ok(api.GET("/api/lakes/{lake_id}/day", { params: this.params() }));
     this.takeDay(day);
     await this.groundChanged();
@@ -161,7 +162,7 @@ class Trip {
     if (alive) this.alive = alive;
   }
 
-  batteryOf = (one: Powered) => this.batteries.find(({ id }) => id === one.battery);
+  batteryOf = (one: Powered | undefined) => one && this.batteries.find(({ id }) => id === one.battery);
   unitOf = (one: Powered) => world.units.find(({ id }) => id === one.unit);
 
   private readonly askAlive = latest(() => {

@@ -17,6 +17,7 @@ from ..checks import InputError, number
 MOST_HOURS = 100_000.0
 MOST_COUNT = 1_000_000
 MOST_DAYS = 1500  # and waters: a log of a long life on the ice
+MOST_COLUMNS = 2000  # levels, days and waters together: what is worked out grows with their cube
 MOST_LEVELS = 60  # of one factor: beyond this it is no factor but a name for each row
 Rows = NDArray[np.float64]
 Levels = NDArray[np.int64]
@@ -87,6 +88,11 @@ def table_of(efforts: Sequence[Effort]) -> Table:
     for name, codes in (("day", days), ("water", waters)):
         if codes.max(initial=-1) >= MOST_DAYS:
             raise InputError(f"efforts name {codes.max() + 1} {name}s: up to {MOST_DAYS} are accepted")
+    columns_asked = sum(len(found) for found, _ in columns) + int(days.max(initial=-1) + waters.max(initial=-1)) + 2
+    if columns_asked > MOST_COLUMNS:
+        raise InputError(
+            f"efforts have {columns_asked} levels, days and waters together: up to {MOST_COLUMNS} are accepted"
+        )
     alone = np.flatnonzero(holes < 0)
     holes[alone] = holes.max(initial=-1) + 1 + np.arange(len(alone))
     keys = np.column_stack([*(codes for _, codes in columns), holes, days, waters])

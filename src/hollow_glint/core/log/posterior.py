@@ -8,10 +8,17 @@ factor matters mixes several of them.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import gammainc, gammaincc
+
+from ..lazily import Lazily
+
+if TYPE_CHECKING:
+    from scipy import special
+else:
+    special = Lazily("scipy.special")
 
 Array = NDArray[np.float64]
 POINTS = 40  # of a distribution function that is then inverted between them
@@ -28,6 +35,12 @@ class Spread:
     low: float
     likely: float
     high: float
+
+
+def counted(count: int, hours: float, level: float) -> Spread:
+    """What a count in so many hours leaves open for its rate, with the Jeffreys prior."""
+    asked = (0.5 * (1.0 - level), 0.5, 0.5 * (1.0 + level))
+    return Spread(*(float(special.gammaincinv(count + 0.5, one)) / hours for one in asked))
 
 
 @dataclass(frozen=True)
@@ -65,7 +78,7 @@ def _quantiles(known: Known, asked: Array) -> list[float]:
 
     def below(at: Array) -> Array:
         x = shape * np.exp(-(at[None, :] - known.top[:, None]) / scale)
-        lower = np.where(scale < 0.0, gammainc(shape, x), gammaincc(shape, x))
+        lower = np.where(scale < 0.0, special.gammainc(shape, x), special.gammaincc(shape, x))
         return np.asarray(known.weight @ lower)
 
     far = REACH * spread * (1.0 + np.abs(skew))

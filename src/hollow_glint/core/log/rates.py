@@ -27,7 +27,6 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import gammaln, ndtr
 
 from ..lazily import Lazily
 from .effort import Table, sums
@@ -35,10 +34,10 @@ from .posterior import FARTHEST, Array, Known, Spread, hermite, spreads
 
 if TYPE_CHECKING:
     import threadpoolctl
-    from scipy import linalg, sparse
+    from scipy import linalg, sparse, special
 else:
     threadpoolctl = Lazily("threadpoolctl")
-    linalg, sparse = Lazily("scipy.linalg"), Lazily("scipy.sparse")
+    linalg, sparse, special = Lazily("scipy.linalg"), Lazily("scipy.sparse"), Lazily("scipy.special")
 
 Whole = NDArray[np.int64]
 # Half-normal scales of the spreads. How much holes and days differ and factors matter is common practice, no source:
@@ -258,7 +257,7 @@ class _Model:
         if hole == 0.0:
             return float(out - expected.sum())
         shape = 1.0 / hole**2
-        of_holes = shape * np.log(shape) - gammaln(shape) + gammaln(shape + self.caught)
+        of_holes = shape * np.log(shape) - special.gammaln(shape) + special.gammaln(shape + self.caught)
         return float(out + np.sum(of_holes - (shape + self.caught) * np.log(shape + expected)))
 
     def slope_and_curve(self, theta: Array, penalty: Array, hole: float) -> tuple[Array, Array]:
@@ -325,8 +324,8 @@ class _Model:
         grid = _fine(HOLES_DIFFER)
         shape = (1.0 / grid**2)[:, None]
         # Few counts stand for many holes: the gamma function is asked once for each.
-        of_counts = gammaln(shape + self.kinds_caught) @ np.bincount(self.which_caught)
-        value = self.holes * (shape * np.log(shape) - gammaln(shape))[:, 0] + of_counts
+        of_counts = special.gammaln(shape + self.kinds_caught) @ np.bincount(self.which_caught)
+        value = self.holes * (shape * np.log(shape) - special.gammaln(shape))[:, 0] + of_counts
         value -= np.sum((shape + self.caught) * np.log(shape + expected), axis=1)
         return float(grid[np.argmax(value + _prior(grid, HOLES_DIFFER))])
 
@@ -547,7 +546,7 @@ def better_of(levels: Array, covariance: Array, hours: Array) -> Array:
     apart = np.eye(len(levels)) - usual / usual.sum()
     mean = levels - np.log(usual.sum() / hours.sum())
     variance = _squared(apart, covariance)
-    return np.asarray(ndtr(mean / np.sqrt(np.maximum(variance, 1e-300))))
+    return np.asarray(special.ndtr(mean / np.sqrt(np.maximum(variance, 1e-300))))
 
 
 def _known(parts: list[tuple[Array, Array, Array, Array]]) -> Known:

@@ -11,12 +11,17 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
-from scipy.special import fdtrc, stdtrit
 
+from ..lazily import Lazily
 from ..wording import Quantity, Sentence
+
+if TYPE_CHECKING:
+    from scipy import special
+else:
+    special = Lazily("scipy.special")
 
 LEAST_DAYS = 3  # of a kind
 CHANCE = 0.05  # that days alike by nature are told apart
@@ -109,12 +114,12 @@ def chance_of(groups: Sequence[Sequence[float]]) -> float:
     free = len(groups) - 1, len(every) - len(groups)
     if within <= 1e-12 * max(between, 1.0):
         return 1.0  # days all the same to the last digit were not measured
-    return float(fdtrc(*free, (between / free[0]) / (within / free[1])))
+    return float(special.fdtrc(*free, (between / free[0]) / (within / free[1])))
 
 
 def _trend(trend: str, means: list[float], fish: int, level: float) -> TrendHeight:
     mean, n = float(np.mean(means)), len(means)
     if n < 2:
         return TrendHeight(trend, mean, 0.0, mean * 2.0, n, fish)
-    half = float(stdtrit(n - 1, 0.5 * (1.0 + level)) * np.std(means, ddof=1) / np.sqrt(n))
+    half = float(special.stdtrit(n - 1, 0.5 * (1.0 + level)) * np.std(means, ddof=1) / np.sqrt(n))
     return TrendHeight(trend, mean, max(mean - half, 0.0), mean + half, n, fish)

@@ -11,15 +11,21 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import betaln, expit
 
 from ..checks import InputError, number
+from ..lazily import Lazily
 from .effort import MOST_COUNT
 from .posterior import Array, Spread
 from .rates import NOTHING, better_of
+
+if TYPE_CHECKING:
+    from scipy import special
+else:
+    special = Lazily("scipy.special")
 
 Whole = NDArray[np.int64]
 LOGIT = np.linspace(-7.0, 7.0, 141)
@@ -75,7 +81,7 @@ def shares(answered: Sequence[Answered], level: float = 0.9) -> Shares:
     mine = [at_level == name for name in names]
     every = _likelihood(counts, of)
     prior_r = (1.0 - CORRELATIONS) ** (ALIKE - 1.0) * np.gradient(CORRELATIONS)
-    jeffreys = np.exp(0.5 * np.log(expit(LOGIT) * expit(-LOGIT)))  # over the logit
+    jeffreys = np.exp(0.5 * np.log(special.expit(LOGIT) * special.expit(-LOGIT)))  # over the logit
     joint = np.exp(every - every.max()) * prior_r[:, None] * jeffreys
     joint /= joint.sum()
     alike = float(joint.sum(axis=1) @ CORRELATIONS)
@@ -142,12 +148,12 @@ def _likelihood(counts: Whole, ofs: Whole) -> Array:
     """The beta-binomial's logarithm over correlation and logit (r, m), stays alike put together."""
     alike, times = np.unique(ofs * (MOST_COUNT + 1) + counts, return_counts=True)
     whole = (1.0 / CORRELATIONS - 1.0)[:, None]
-    a, b = whole * expit(LOGIT), whole * expit(-LOGIT)
+    a, b = whole * special.expit(LOGIT), whole * special.expit(-LOGIT)
     out = np.zeros_like(a)
     for one, many in zip(alike, times, strict=True):
         of, count = divmod(int(one), MOST_COUNT + 1)
-        out += many * betaln(a + count, b + of - count)
-    return np.asarray(out - len(counts) * betaln(a, b))
+        out += many * special.betaln(a + count, b + of - count)
+    return np.asarray(out - len(counts) * special.betaln(a, b))
 
 
 def _spread(share: Array, level: float) -> Spread:
@@ -157,4 +163,4 @@ def _spread(share: Array, level: float) -> Spread:
     edges = np.concatenate([LOGIT - 0.5 * step, [LOGIT[-1] + 0.5 * step]])
     kept = np.concatenate([[True], np.diff(below) > 0.0])
     at = np.interp([0.5 * (1.0 - level), 0.5, 0.5 * (1.0 + level)], below[kept], edges[kept])
-    return Spread(*(float(one) for one in expit(at)))
+    return Spread(*(float(one) for one in special.expit(at)))

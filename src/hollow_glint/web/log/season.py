@@ -6,11 +6,9 @@ from collections import Counter
 from functools import partial
 from typing import Any
 
-from scipy.special import gammaincinv
-
 from ...core.log.effort import Table, table_of
 from ...core.log.patterns import Patterns, patterns_of, says
-from ...core.log.posterior import Spread
+from ...core.log.posterior import counted
 from ...core.log.rise import SeenAt, rise_by_pressure
 from ...core.log.sayings import sayings
 from ...core.log.season import (
@@ -142,7 +140,7 @@ def get_heights(query: SharesQuery) -> dict[str, Any]:
         {
             "heights": {**columns, "hours_from_sunset": hours_from},
             "classes": [
-                {"height": name, "count": counts[name], "rate": _rate(counts[name], hours, query.level)}
+                {"height": name, "count": counts[name], "rate": counted(counts[name], hours, query.level)}
                 for _, name in HEIGHTS
                 if hours > 0.0
             ],
@@ -152,9 +150,3 @@ def get_heights(query: SharesQuery) -> dict[str, Any]:
         },
         HeightsOut,
     )
-
-
-def _rate(count: int, hours: float, level: float) -> Spread:
-    """A count in so many hours: the gamma that it leaves open, with the Jeffreys prior."""
-    asked = (0.5 * (1.0 - level), 0.5, 0.5 * (1.0 + level))
-    return Spread(*(float(gammaincinv(count + 0.5, one)) / hours for one in asked))
