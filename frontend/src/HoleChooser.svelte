@@ -27,6 +27,8 @@
   }
 </script>
 
+<svelte:window onhashchange={() => (finding = false)} />
+
 <label>
   <span class="unseen">Hole</span>
   <select value={world.holeId} onchange={(event) => choose(event.currentTarget)}>
@@ -43,7 +45,8 @@
   <Dialog label="Find a hole" close={() => (finding = false)}>
     <label class="find">
       A word of its name or its water
-      <input type="search" bind:value={text} />
+      <!-- No search field to the browser: Escape closes the dialog, and does not empty the field first. -->
+      <input type="text" role="searchbox" bind:value={text} />
     </label>
     <ul>
       {#each matches as hole (hole.id)}
@@ -71,7 +74,7 @@
   ul {
     display: grid;
     gap: 6px;
-    margin: 0;
+    margin: 14px 0 0;
     padding: 0;
     list-style: none;
     height: min(50dvh, 360px);

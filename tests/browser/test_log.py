@@ -233,6 +233,9 @@ def test_of_many_holes_the_newest_are_listed_and_any_is_found_by_a_word(open_pag
         expect(dialog.get_by_role("listitem")).to_have_count(16)  # 3, 13 to 63, 30 to 39
         dialog.get_by_role("searchbox").fill("row 3 nowhere")
         expect(dialog).to_contain_text("No hole is called so.")
+        page.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
+        chooser.select_option("find")
         dialog.get_by_role("searchbox").fill("row 3")
         dialog.get_by_role("button", name="Row 3, Manymere", exact=True).click()
         expect(page).to_have_url(re.compile(f"hole/{made[3]}/hole"))
