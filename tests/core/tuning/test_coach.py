@@ -19,11 +19,10 @@ from hollow_glint.core.gear.unit import FOOT
 from hollow_glint.core.hole.contents import Neighbour
 from hollow_glint.core.hole.scene import Scene
 from hollow_glint.core.sonar import picture, still_echoes, transmission
-from hollow_glint.core.tuning import coach
+from hollow_glint.core.tuning import coach, company
 from hollow_glint.core.tuning.gain_window import gain_window
 from hollow_glint.core.tuning.situation import Situation
 from hollow_glint.core.tuning.verdict import Verdict
-from hollow_glint.core.tuning.verdicts import neighbours
 from tests.effort import bounded
 
 from ..watching import judged
@@ -118,7 +117,7 @@ def test_the_numbers_it_tells_are_those_of_the_picture():
     alone = BenchRun(replace(scene, neighbours=()), RING, WELL, JIG, np.random.default_rng(5), 6.5)
     shared, quiet = ([f.levels for f in (one.advance() for _ in range(600))] for one in (run, alone))
     seen = (np.concatenate(shared) > 0).mean() - (np.concatenate(quiet) > 0).mean()
-    assert seen == pytest.approx(neighbours.neighbour_share(situation, WELL), rel=0.5)
+    assert seen == pytest.approx(company.neighbour_share(situation, WELL), rel=0.5)
 
 
 def test_nothing_to_change_is_said_when_that_is_so():

@@ -16,10 +16,11 @@ from hollow_glint.core.hole.contents import Neighbour
 from hollow_glint.core.hole.scene import Scene
 from hollow_glint.core.sonar import still_echoes, transmission
 from hollow_glint.core.tuning import coach
+from hollow_glint.core.tuning.company import NEIGHBOUR_SHARE, neighbour_share
 from hollow_glint.core.tuning.situation import situation_at
 from hollow_glint.core.tuning.verdict import Verdict
 from hollow_glint.core.tuning.verdicts import beam_width, hanging
-from hollow_glint.core.tuning.verdicts.neighbours import NEIGHBOUR_SHARE, enough_rejection, neighbour_share
+from hollow_glint.core.tuning.verdicts.neighbours import enough_rejection
 
 MUD = Scene(9.1, "mud", 0.36, 0.44)
 RING, SCROLLER, FINE = profiles.TWO_BEAM_RING, profiles.WIDE_NARROW_SCROLLER, profiles.SHORT_PULSE

@@ -14,9 +14,9 @@ from ..gear.settings import draw, smallest_range
 from ..sonar import picture, receiver
 from ..sonar.still_echoes import second_echo_range
 from ..tuning import coach, seen_zone
+from ..tuning.company import neighbour_share
 from ..tuning.gain_window import GainWindow
 from ..tuning.verdict import Verdict
-from ..tuning.verdicts.neighbours import neighbour_share
 from .bench_run import BenchRun
 
 DEPTHS, OFFSETS = 120, 24  # points that a zone is drawn through

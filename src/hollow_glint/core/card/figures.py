@@ -18,9 +18,8 @@ from ..fields import OneOf, doc
 from ..gear.settings import Settings, draw, picture_rate
 from ..gear.unit import UnitProfile
 from ..sonar import picture, ping, receiver
-from ..tuning import gain_window, seen_zone
+from ..tuning import company, gain_window, seen_zone
 from ..tuning.situation import Situation
-from ..tuning.verdicts import neighbours
 from .known_hole import SCHOOLS
 
 
@@ -141,6 +140,6 @@ def numbers_of(s: Situation, fish_m: float) -> Numbers:
         fish_colour_edge=colour(fish, 0.5 * cone),
         lag_s=receiver.lag(unit, settings, rate),
         ping_rate_hz=rate,
-        neighbour_percent=100.0 * neighbours.neighbour_share(s, settings),
+        neighbour_percent=100.0 * company.neighbour_share(s, settings),
         draw_a=draw(unit, settings),
     )

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..sonar import picture
 from ..tuning import gain_window
-from ..tuning.verdicts.neighbours import neighbour_share
+from ..tuning.company import neighbour_share
 from .hole_card import HoleCard
 from .remedies import room
 

@@ -14,6 +14,7 @@ import numpy as np
 from ..acoustics import beam, sonar_equation
 from ..checks import Floats
 from ..gear.unit import UnitProfile
+from .contents import Neighbour
 from .scene import Scene
 
 # Share of its own frequency that a transducer answers well over, and how deaf it is far outside. Common practice.
@@ -42,7 +43,42 @@ def out_of_band_db(frequency_hz: float, ours_hz: float, pulse_s: float) -> float
     return -min(12.0 * (2.0 * (frequency_hz - ours_hz) / band) ** 2, DEAFEST_DB)
 
 
-def paths(  # noqa: PLR0913 - what a cast has worked out already
+@dataclass(frozen=True, eq=False)
+class Hearing:
+    """What one transducer hears of others in the same water, by each of PATHS.
+
+    pattern_db        our own one-way pattern over even steps of the sine off axis, shape (4096,)
+    bounced           share of intensity left by the reflections of each path, shape (paths,)
+    drop_m            how far each path goes down and up [m], shape (paths,)
+    """
+
+    pattern_db: Floats
+    frequency_hz: float
+    pulse_s: float
+    bounced: Floats
+    drop_m: Floats
+    sound_speed_m_s: float
+    absorption_db_m: float
+    face_loss_db: float
+    efficiency: float
+
+    def of(self, frequency_hz: float, width_deg: float, power_w: float, distance_m: Floats) -> tuple[Floats, Floats]:
+        """Length [m] and level [dB re 1 uPa] of each path from a unit `distance_m` (n,) [m] away: both (paths, n)."""
+        ka = beam.ka_from_beam_width(width_deg)
+        source = sonar_equation.source_level(power_w, self.efficiency, beam.directivity_index(ka))
+        source += out_of_band_db(frequency_hz, self.frequency_hz, self.pulse_s) + self.face_loss_db
+        length = np.hypot(self.drop_m[:, None], distance_m)
+        sine = distance_m / length
+        ours = self.pattern_db[(sine * (self.pattern_db.size - 1)).astype(np.intp)]
+        theirs = beam.directivity(np.arcsin(sine), ka)
+        level = source + ours + theirs - sonar_equation.transmission_loss(length, self.absorption_db_m)
+        return length, level + 10.0 * np.log10(np.maximum(self.bounced, 1e-30))[:, None]
+
+
+PATHS = ("direct", "bottom", "twice")  # straight across, one bottom bounce, bottom-ice-bottom
+
+
+def hearing(  # noqa: PLR0913 - what a cast has worked out already
     scene: Scene,
     unit: UnitProfile,
     pattern_db: Floats,
@@ -50,36 +86,40 @@ def paths(  # noqa: PLR0913 - what a cast has worked out already
     pulse_s: float,
     mirrored: float,
     mirrored_ice: float,
-    c: float,
+    sound_speed_m_s: float,
     absorption_db_m: float,
     face_loss_db: float,
-) -> tuple[NeighbourPath, ...]:
-    """All paths of all neighbours of `scene`: direct, one bottom bounce, bottom-ice-bottom.
+) -> Hearing:
+    """What `unit`'s transducer hears in `scene`; `mirrored` the bottom's and `mirrored_ice` the ice's share of
+    intensity that is reflected."""
+    down = scene.bottom_range_m
+    gap = scene.bottom_depth_m - scene.ice_thickness_m
+    return Hearing(
+        pattern_db,
+        frequency_hz,
+        pulse_s,
+        np.array([1.0, mirrored, mirrored**2 * mirrored_ice]),
+        np.array([0.0, 2.0 * down, 2.0 * down + 2.0 * gap]),
+        sound_speed_m_s,
+        absorption_db_m,
+        face_loss_db,
+        unit.efficiency,
+    )
 
-    `pattern_db` our own one-way pattern over 4096 even steps of the sine off axis; `mirrored` the bottom's and
-    `mirrored_ice` the ice's share of intensity that is reflected.
-    """
+
+def paths(neighbours: tuple[Neighbour, ...], heard: Hearing) -> tuple[NeighbourPath, ...]:
+    """All paths of all neighbours."""
     found = []
-    for index, one in enumerate(scene.neighbours):
-        ka = beam.ka_from_beam_width(one.width_deg)
-        source = sonar_equation.source_level(one.power_w, unit.efficiency, beam.directivity_index(ka))
-        source += out_of_band_db(one.frequency_hz, frequency_hz, pulse_s) + face_loss_db
-        down = scene.bottom_range_m
-        gap = scene.bottom_depth_m - scene.ice_thickness_m
-        for kind, drop, bounced in (
-            ("direct", 0.0, 1.0),
-            ("bottom", 2.0 * down, mirrored),
-            ("twice", 2.0 * down + 2.0 * gap, mirrored**2 * mirrored_ice),
-        ):
-            length = float(np.hypot(drop, one.distance_m))
-            sine = one.distance_m / length
-            ours = float(pattern_db[int(sine * (pattern_db.size - 1))])
-            theirs = beam.directivity(float(np.arcsin(sine)), ka)
-            level = source + ours + theirs - sonar_equation.transmission_loss(length, absorption_db_m)
-            intensity = bounced * 10.0 ** (level / 10.0)
-            # Each starts somewhere of its own in its interval; the golden ratio spreads them without chance.
-            first = one.ping_interval_s * ((0.37 + 0.618034 * index) % 1.0)
-            found.append(NeighbourPath(index, kind, length / c, float(intensity), one.ping_interval_s, first))
+    for index, one in enumerate(neighbours):
+        length, level = heard.of(one.frequency_hz, one.width_deg, one.power_w, np.array([one.distance_m]))
+        travel = length[:, 0] / heard.sound_speed_m_s
+        intensity = 10.0 ** (level[:, 0] / 10.0)
+        # Each starts somewhere of its own in its interval; the golden ratio spreads them without chance.
+        first = one.ping_interval_s * ((0.37 + 0.618034 * index) % 1.0)
+        found += [
+            NeighbourPath(index, kind, float(travel[k]), float(intensity[k]), one.ping_interval_s, first)
+            for k, kind in enumerate(PATHS)
+        ]
     return tuple(found)
 
 

@@ -54,6 +54,7 @@ class Transmission:
     kernel             a pulse in bins, shape (bins of a pulse,), from its leading edge on
     two_way_pattern    intensity pattern there and back, shape (4096,), evenly over the sine of the angle off axis
     tilt_rad           the axis off plumb, towards +x
+    hearing            what the transducer hears of others near by
     paths              how the neighbours' sound comes here
     """
 
@@ -75,6 +76,7 @@ class Transmission:
     kernel: Levels
     two_way_pattern: Floats
     tilt_rad: float
+    hearing: interference.Hearing
     paths: tuple[interference.NeighbourPath, ...]
 
     @property
@@ -174,6 +176,9 @@ def _transmit(
     ice = ICE_REFLECTION**2 * bottom.coherent_share(ICE_ROUGHNESS_M, wave_number)
     bed = smeared(bottom_density(scene, kind, source_db, alpha, pattern, wave_number, r)) * bed_through
     steady = mirror_images(scene, source_db, alpha, mirrored, ice, pattern, resolution, r, bed_through)
+    heard = interference.hearing(
+        scene, unit, one_way_db, used.frequency_hz, pulse_s, mirrored, ice, c, alpha, face_loss_db
+    )
     # Bin k behind the one whose lower edge is the echo's leading edge: its middle lies k + 0.5 bins behind.
     lengths = (np.arange(int(KERNEL_PULSES * resolution / bin_m) + 1) + 0.5) * bin_m / resolution
     return Transmission(
@@ -195,9 +200,8 @@ def _transmit(
         kernel=pulse_envelope(lengths).astype(np.float32),
         two_way_pattern=pattern,
         tilt_rad=float(np.radians(scene.tilt_deg)),
-        paths=interference.paths(
-            scene, unit, one_way_db, used.frequency_hz, pulse_s, mirrored, ice, c, alpha, face_loss_db
-        ),
+        hearing=heard,
+        paths=interference.paths(scene.neighbours, heard),
     )
 
 

@@ -6,9 +6,10 @@ from dataclasses import replace
 
 from ...acoustics import beam
 from ...wording import Change, Quantity
+from ..company import NEIGHBOUR_SHARE, neighbour_share
 from ..situation import Situation
 from ..verdict import Verdict, rule
-from .neighbours import NEIGHBOUR_SHARE, enough_rejection, neighbour_share
+from .neighbours import enough_rejection
 
 WIDE_CONE_M = 4.0  # at the bottom; a fish at its edge cannot see the lure
 

@@ -4,40 +4,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-import numpy as np
-
 from ...acoustics.sonar_equation import max_ping_rate
-from ...gear.settings import Settings, picture_rate
-from ...sonar import pulse, receiver, transmission
+from ...gear.settings import picture_rate
+from ...sonar import receiver
 from ...wording import Change, Quantity
+from ..company import NEIGHBOUR_SHARE, neighbour_share
 from ..situation import Situation
 from ..verdict import Verdict, rule
-
-NEIGHBOUR_SHARE = 0.002  # share of picture cells that neighbours may light
-
-
-def neighbour_share(s: Situation, settings: Settings) -> float:
-    """Share of picture cells that neighbours' pings light at `settings`, past what rejection drops.
-
-    A path lights its pulse, skirt and all, once in each of its intervals. Two pings in a row show it at one place only
-    if its drift and our stagger both move it by less than its own mark.
-    """
-    t = transmission.transmit(s.scene, s.unit, settings)
-    step = s.unit.rejections[settings.rejection]
-    most = max_ping_rate(settings.range_m, t.sound_speed_m_s)
-    ours_s = 1.0 / picture_rate(s.unit, settings, most)
-    half_c = 0.5 * t.sound_speed_m_s
-    threshold = s.first_colour(settings) + receiver.taken_off(s.unit, settings, t.bin_range_m)
-    dark = 1.0
-    for path in t.paths:
-        excess = 10.0 * np.log10(path.intensity) - threshold
-        mark_m = t.resolution_m * (0.9 + np.maximum(excess, 0.0) / pulse.SKIRT_DB_PER_PULSE)
-        drift_s = (ours_s + 0.5 * path.interval_s) % path.interval_s - 0.5 * path.interval_s
-        moved_m = half_c * max(abs(drift_s), step.stagger * ours_s)
-        hit = np.where(excess > 0.0, mark_m / (half_c * path.interval_s), 0.0)
-        kept = np.where(moved_m > mark_m, receiver.kept_chance(hit, s.unit, settings), hit)
-        dark *= 1.0 - float(np.mean(kept))
-    return 1.0 - dark
 
 
 def enough_rejection(s: Situation) -> int | None:
