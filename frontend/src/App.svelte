@@ -29,7 +29,7 @@
   const PAGES = {
     welcome: () => import("./steps/hole/Welcome.svelte"),
     bench: () => import("./steps/bench/Bench.svelte"),
-    card: () => import("./steps/card/Card.svelte"),
+    card: () => import("./steps/card/CardStep.svelte"),
     gear: () => import("./steps/gear/Gear.svelte"),
     hole: () => import("./steps/hole/Hole.svelte"),
     log: () => import("./steps/log/Log.svelte"),
@@ -132,8 +132,8 @@
           {/key}
         {:catch}{@render notThere()}{/await}
       {:else if world.step === "card" && world.hole}
-        {#await PAGES.card() then { default: Card }}
-          {#key world.hole.id}<Card hole={world.hole} />{/key}
+        {#await PAGES.card() then { default: CardStep }}
+          {#key world.hole.id}<CardStep hole={world.hole} />{/key}
         {:catch}{@render notThere()}{/await}
       {:else if world.step === "read" && world.hole}
         {#await PAGES.read() then { default: Read }}

@@ -25,7 +25,7 @@ from .core.gear import profiles
 from .core.gear.lures import OFF_BOTTOM_M, USUAL_JIG, Lure
 from .core.gear.profiles import TRAIL_UNIT
 from .core.gear.settings import Settings, smallest_range
-from .core.gear.unit import FOOT
+from .core.gear.unit import FOOT, UnitProfile
 from .core.hole.contents import Hung, Neighbour, Shoal, Structure
 from .core.hole.hole import SCENE_FIELDS, Hole
 from .core.hole.scene import Scene
@@ -36,7 +36,7 @@ from .core.runs.debrief import debrief
 from .core.runs.run_log import RunLog
 from .core.trip.sun import SunTimes, sun_times
 from .formats.scene_file import SavedScene
-from .store import drills, holes, log_exchange, lures, recordings, runs, scenes, season, strikes, units
+from .store import drills, holes, log_exchange, lures, parties, recordings, runs, scenes, season, strikes, units
 from .store.database import Database
 from .store.outings import StayAt
 from .store.season import Arrival
@@ -148,6 +148,7 @@ def seed(database: Database) -> None:
         ("demo scenes", _demo_scenes),
         ("demo lake", _demo_lake),
         ("demo log", _demo_log),
+        ("demo shelter", _demo_shelter),
     ):
         if database.connection().execute("SELECT 1 FROM seeding WHERE name = ?", (name,)).fetchone():
             continue
@@ -190,6 +191,31 @@ def _demo_log(database: Database) -> None:
         return sun_times(demo_log.LATITUDE, demo_log.LONGITUDE, day, outing.utc_offset_min)
 
     log_exchange.take_in(database, made, sun_of)
+
+
+# (who, unit, lure's key, hole): five of the guides in one shelter over the first hole, as they would set up alone.
+SHELTER_HOLES = ((-1.4, 0.8), (0.0, 1.0), (1.4, 0.8), (-0.7, -0.9), (0.8, -0.9))
+GUIDES: tuple[tuple[str, UnitProfile, str, int], ...] = (
+    ("Ilse", profiles.TWO_BEAM_RING, "jig-5", 0), ("Tor", profiles.TWO_BEAM_RING, "grub-5", 1),
+    ("Maren", profiles.THREE_COLOUR_RING, "jig-5", 2), ("Jon", profiles.WIDE_NARROW_SCROLLER, "minnow-5", 3),
+    ("Eske", profiles.SHORT_PULSE, "jig-4", 4),
+)  # fmt: skip
+
+
+def _demo_shelter(database: Database) -> None:
+    """Who sits in the shelter over the first hole, if that is still there and nobody wrote anyone down."""
+    hole = database.connection().execute("SELECT id FROM hole WHERE demo_key = ?", (HOLES[0][0],)).fetchone()
+    if hole is None or parties.find(database, hole["id"]) is not None:
+        return
+    unit_ids = {unit.name: units.add(database, unit, demo_key=key).id for key, unit in UNITS}
+    lure_ids = {key: lures.add(database, lure, demo_key=key).id for key, lure in LURES}
+    seats = [
+        {"name": who, "unit_id": unit_ids[unit.name], "lure_id": lure_ids[lure], "hole": at,
+         "lure_depth_m": None, "now": None}
+        for who, unit, lure, at in GUIDES
+    ]  # fmt: skip
+    places = [{"x_m": x, "y_m": y} for x, y in SHELTER_HOLES]
+    parties.keep(database, hole["id"], {"holes": places, "seats": seats})
 
 
 def _demo_scenes(database: Database) -> None:

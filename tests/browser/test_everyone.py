@@ -25,9 +25,9 @@ def violations(page: Page, rule: str | None) -> list[str]:
     return told
 
 
-VIEWS = ["gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "strike/runs", "strike/lab",
-         "strike/sheet", "log/outings", "log/outings/1", "log/teaches", "log/next", "log/hole", "log/files",
-         "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake",
+VIEWS = ["gear", "hole", "card", "card/shelter", "bench", "read/sheet", "read/drills", "read/recordings",
+         "strike/runs", "strike/lab", "strike/sheet", "log/outings", "log/outings/1", "log/teaches",
+         "log/next", "log/hole", "log/files", "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake",
          "search/look", "search/set", "search/ahead", "search/down/3271__0_0_-7.19_-5.03_120.6_0"]  # fmt: skip
 
 
@@ -89,6 +89,8 @@ def test_axe_finds_nothing_and_nothing_runs_off_at_any_size(open_page, step):
     if step.startswith("trip"):
         expect(page.get_by_test_id("lake-map").locator("canvas")).to_have_attribute("data-frames", re.compile(r"\d"))
         expect(page.get_by_role("button", name=re.compile("^Place A"))).to_be_visible()
+    if step == "card/shelter":
+        expect(page.get_by_test_id("shelter-plan").get_by_role("listitem").first).to_contain_text("Lit by others")
     if step == "card":
         expect(page.get_by_test_id("line-gain")).to_be_visible()
     if step == "gear":

@@ -242,9 +242,9 @@ def test_a_short_wait_says_nothing_and_a_long_one_how_far_it_is(open_page):
 
 VIEWS = ("trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake", "search/look", "search/set", "search/ahead",
          "search/down/3271__0_0_-7.19_-5.03_120.6_0",
-         "gear", "hole", "card", "bench", "read/sheet", "read/drills", "read/recordings", "strike/runs", "strike/lab",
-         "strike/sheet", "log/outings", "log/outings/1", "log/teaches", "log/next", "log/hole",
-         "log/files")  # fmt: skip
+         "gear", "hole", "card", "card/shelter", "bench", "read/sheet", "read/drills", "read/recordings",
+         "strike/runs", "strike/lab", "strike/sheet", "log/outings", "log/outings/1", "log/teaches", "log/next",
+         "log/hole", "log/files")  # fmt: skip
 NOT_IN = {
     "feet": re.compile(r"(?<![\w.])\d[\d.,]*\s?(cm|m|metres?)\b(?!\w)|\b(centimet|metre)"),
     "metric": re.compile(r"\d[\d.,]*\s?(ft|feet|inch(es)?)\b|\d[\d.,]* in(?! \w)|\b(feet|foot under|inch)"),

@@ -13,6 +13,10 @@ export const PANELS = {
     { key: "look", name: "Look" },
     { key: "set", name: "Settings" },
   ],
+  card: [
+    { key: "card", name: "The card" },
+    { key: "shelter", name: "Shelter" },
+  ],
   bench: [
     { key: "Tune", name: "Tune" },
     { key: "Picture", name: "Picture" },

@@ -74,6 +74,22 @@ export const SOURCES = {
     RISE,
     SIMULATED,
   ],
+  shelter: [
+    {
+      number: "Lit by others",
+      from: "The share of your picture that other units light, past the rejection: their sound comes one way, straight across and by way of the bottom, out of one beam and into the other (the sonar equation, Urick 1983). What rejection keeps is counted for all of them together. The Bench's own pictures bear it out.",
+    },
+    {
+      number: "The plan",
+      from: "Every hole, beam, power, pulse, rejection and gain is weighed: no lure below its window first, then fewest disturbed, then the least that they see, then the least lag, then the fewest changes. The search is exact (branch and bound, Lawler and Wood 1966) unless it says otherwise, and takes everyone to ping as fast as their unit does.",
+    },
+    {
+      number: "Lag",
+      from: "Half of the pings that rejection keeps, and one more, at the unit's rate. Differences under a quarter of a second count for nothing (common practice).",
+    },
+    FLOOR,
+    CEILING,
+  ],
   card: [
     FLOOR,
     CEILING,

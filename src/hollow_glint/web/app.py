@@ -30,6 +30,7 @@ from .bench.first_fish import FirstFish
 from .bench.live import LiveBenches
 from .blueprint import StepBlueprint
 from .card import routes as card
+from .card import shelter
 from .contract import Health, Problem
 from .gear import calibration
 from .gear import routes as gear
@@ -168,6 +169,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     for blueprint in (
         hole.api,
         card.api,
+        shelter.api,
         bench.api,
         gear.api,
         calibration.api,

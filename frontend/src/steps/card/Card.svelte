@@ -133,7 +133,7 @@
   const calibrated = (made: HoleCard) => made.unit.calibrated;
 </script>
 
-<main class="card" class:known-side={side === "known"}>
+<div class="card" class:known-side={side === "known"}>
   <div class="sides">
     <Choice
       name="Side"
@@ -210,7 +210,7 @@
       {/if}
     </div>
   </div>
-</main>
+</div>
 
 <style>
   .card {

@@ -28,7 +28,7 @@ else:
     optimize = Lazily("scipy.optimize")
 
 NOWHERE = 1e6  # what somebody adds who has no hole left: as dark as it gets
-MOST_BOUNDS = 3000  # worked out in a search, about two seconds
+MOST_BOUNDS = 1500  # worked out in a search, about a second and a half
 
 
 @dataclass(frozen=True)
