@@ -114,8 +114,18 @@ export class FanStream extends Pictured<Fan, FanFrame> {
   }
 
   readonly advice = latest((sought: Sought, job: Job, dark: boolean): Promise<FanAdvice> =>
-    ok(api.POST("/api/search/fans/{fan_id}/advice", { params: this.path(), body: { sought, job, dark } })),
+    this.asked(
+      ok(api.POST("/api/search/fans/{fan_id}/advice", { params: this.path(), body: { sought, job, dark } })),
+    ),
   );
+
+  /** The last of what was asked of this fan: it is not freed before that is answered. */
+  private asking: Promise<unknown> = Promise.resolve();
+
+  private asked<T>(answer: Promise<T>): Promise<T> {
+    this.asking = Promise.allSettled([this.asking, answer]);
+    return answer;
+  }
 
   mark(ahead_m: number, depth_m: number): Promise<FanMeasured> {
     const query = { ahead_m, depth_m };
@@ -133,15 +143,15 @@ export class FanStream extends Pictured<Fan, FanFrame> {
     if (!on) return void (this.truth = null);
     const ask = async () => {
       if (!this.fan || !this.live) return;
-      this.truth = await ok(api.GET("/api/search/fans/{fan_id}/truth", { params: this.path() })).catch(
-        () => this.truth,
-      );
+      const asked = this.asked(ok(api.GET("/api/search/fans/{fan_id}/truth", { params: this.path() })));
+      this.truth = await asked.catch(() => this.truth);
     };
     void ask();
     this.truths = window.setInterval(() => void ask(), TRUTH_EVERY_MS);
   }
 
-  protected end(id: string) {
+  protected async end(id: string) {
+    await this.asking;
     return ok(api.DELETE("/api/search/fans/{fan_id}", { params: { path: { fan_id: id } } }));
   }
 
