@@ -58,19 +58,30 @@ def agreement() -> str:
     return f"Of 200 parties of two or three seats, {same} are seated as brute force would, {proved} said to be proved."
 
 
-def timed(units: tuple, called: str) -> tuple[str, float]:
-    """A line of docs/shelter.md, and the longest time [s]."""
+def planned(wanted: Party) -> tuple[ShelterPlan, float]:
+    """A plan, and how long it took [s], nothing worked out beforehand."""
+    forget()
+    begun = time.perf_counter()
+    plan = shelter_plan(wanted)
+    return plan, time.perf_counter() - begun
+
+
+def row() -> tuple[str, str, str]:
+    """The row of docs/benchmarks.md."""
+    took = [planned(eight(seed))[1] for seed in TIMED[:20]]
+    said = f"{statistics.median(took):.2f} s; {max(took):.2f} s"
+    return "Eight units seated in eight holes, any kinds: median; longest of 20", said, "3 s"
+
+
+def timed(units: tuple, called: str) -> str:
+    """A line of docs/shelter.md."""
     took, proved, before, after = [], 0, 0, 0
     for seed in TIMED:
-        wanted = eight(seed, units)
-        forget()
-        begun = time.perf_counter()
-        plan = shelter_plan(wanted)
-        took.append(time.perf_counter() - begun)
+        plan, one = planned(eight(seed, units))
+        took.append(one)
         proved += plan.proved
         before, after = before + plan.disturbed_before, after + plan.disturbed_after
-    line = f"| {called} | {proved} | {statistics.median(took):.2f} s | {max(took):.2f} s | {before} | {after} |"
-    return line, max(took)
+    return f"| {called} | {proved} | {statistics.median(took):.2f} s | {max(took):.2f} s | {before} | {after} |"
 
 
 def trace(unit, state: SeatState, lure_depth_m: float, pings: int = 400) -> np.ndarray:
@@ -110,7 +121,7 @@ def main() -> None:
         ((THREE, RING, SCROLLER, FINE), "any with a rejection"),
         (UNITS, "any, some without rejection"),
     ):
-        print(timed(units, called)[0])
+        print(timed(units, called))
     six = (RING, RING, THREE, SCROLLER, FINE, TRAIL)
     plan = shelter_plan(party(*six))
     for seat in plan.seats:

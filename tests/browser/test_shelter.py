@@ -9,7 +9,6 @@ from playwright.sync_api import Page, expect
 
 from .conftest import DESK, PHONE
 
-
 # Who sits there is kept, and the program serves every test: each begins with the guides as the demo seats them.
 SEATED = """async hole => {
     const told = await (await fetch('/api/units')).json();

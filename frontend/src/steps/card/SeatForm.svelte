@@ -24,57 +24,62 @@
 
 <fieldset>
   <legend class="unseen">Seat {k + 1}</legend>
-  <label class="field"
-    >Who
-    <input
-      type="text"
-      maxlength="40"
-      autocomplete="off"
-      value={seat.name}
-      onchange={(event) => change({ name: event.currentTarget.value.trim() || `Seat ${k + 1}` })}
-    /></label
-  >
-  <label class="field hole"
-    >Hole
-    <select
-      value={seat.hole ?? -1}
-      onchange={(event) => {
-        const hole = Number(event.currentTarget.value);
-        sit(hole < 0 ? null : hole);
-      }}
+  <div class="who">
+    <label class="field"
+      >Who
+      <input
+        type="text"
+        maxlength="40"
+        autocomplete="off"
+        value={seat.name}
+        onchange={(event) => change({ name: event.currentTarget.value.trim() || `Seat ${k + 1}` })}
+      /></label
     >
-      {#each { length: holes } as _, h (h)}<option value={h}>{h + 1}</option>{/each}
-      <option value={-1}>none yet</option>
-    </select></label
-  >
-  <button type="button" onclick={drop} disabled={alone} aria-label="{seat.name} leaves">Leaves</button>
-  <label class="field unit"
-    >Unit
-    <select value={seat.unit_id} onchange={(event) => change({ unit_id: Number(event.currentTarget.value) })}>
-      {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-    </select></label
-  >
-  <label class="field"
-    >Lure
-    <select
-      value={seat.lure_id ?? -1}
-      onchange={(event) => {
-        const id = Number(event.currentTarget.value);
-        change({ lure_id: id < 0 ? null : id });
-      }}
+    <label class="field"
+      >Hole
+      <select
+        value={seat.hole ?? -1}
+        onchange={(event) => {
+          const hole = Number(event.currentTarget.value);
+          sit(hole < 0 ? null : hole);
+        }}
+      >
+        {#each { length: holes } as _, h (h)}<option value={h}>{h + 1}</option>{/each}
+        <option value={-1}>none yet</option>
+      </select></label
     >
-      <option value={-1}>5 mm tungsten jig</option>
-      {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-    </select></label
-  >
+    <button type="button" onclick={drop} disabled={alone} aria-label="{seat.name} leaves">Leaves</button>
+  </div>
+  <div class="gear">
+    <label class="field"
+      >Unit
+      <select
+        value={seat.unit_id}
+        onchange={(event) => change({ unit_id: Number(event.currentTarget.value) })}
+      >
+        {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+      </select></label
+    >
+    <label class="field"
+      >Lure
+      <select
+        value={seat.lure_id ?? -1}
+        onchange={(event) => {
+          const id = Number(event.currentTarget.value);
+          change({ lure_id: id < 0 ? null : id });
+        }}
+      >
+        <option value={-1}>5 mm tungsten jig</option>
+        {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+      </select></label
+    >
+  </div>
 </fieldset>
 
 <style>
   fieldset {
     display: grid;
-    grid-template-columns: repeat(6, minmax(0, 1fr));
     gap: 6px;
-    align-items: end;
     margin: 0;
     padding: 6px 0;
     border: 0;
@@ -82,12 +87,19 @@
     min-width: 0;
   }
 
-  .field {
-    grid-column: span 3;
+  .who,
+  .gear {
+    display: grid;
+    gap: 6px;
+    align-items: end;
   }
 
-  .hole {
-    grid-column: span 2;
+  .who {
+    grid-template-columns: minmax(0, 1fr) 92px auto;
+  }
+
+  .gear {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   }
 
   input,
