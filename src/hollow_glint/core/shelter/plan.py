@@ -221,9 +221,9 @@ def _words(
         text = f"{seat.name} still has {{share}} of the picture lit by others: {why}."
         found.append(Sentence(text, {"share": Quantity(100.0 * share, "percent")}))
     if len(left) > 1:
-        text = "Of those, {least} suffers least and {most} most. No plan has fewer disturbed."
+        text = "Of those, {least} suffers least and {most} most. No plan that shows as many lures has fewer."
         text = text.replace("{least}", left[0][1].name).replace("{most}", left[-1][1].name)
-        found.append(Sentence(text if proved else text.replace(" No plan has fewer disturbed.", "")))
+        found.append(Sentence(text if proved else text.replace(" No plan that shows as many lures has fewer.", "")))
     calmer = sum(_disturbed(one) for one in before) - len(left)
     if not left:
         text = (
