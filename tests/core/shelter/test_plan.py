@@ -56,6 +56,16 @@ def test_a_unit_without_rejection_is_told_who_suffers_and_why():
     )
 
 
+def test_two_that_nothing_helps_turn_no_knob_for_a_hair():
+    """Nobody is sent to the knob for a share that stays what it was."""
+    water = replace(WATER, depth_m=6.0, ice_thickness_m=0.3, clarity="clear")
+    plan = shelter_plan(party(TRAIL, TRAIL, water=water, holes=TWO_ROWS[:2]))
+    assert plan.disturbed_after == 2
+    assert [seat.changes for seat in plan.seats] == [(), ()]
+    said = " ".join(one.text for one in plan.words)
+    assert "suffers least" not in said and "No plan that shows as many lures" in said
+
+
 def test_someone_who_comes_late_changes_as_little_as_can_be():
     first = shelter_plan(party(RING, RING, SCROLLER))
     set_so = [seat.after.settings for seat in first.seats]

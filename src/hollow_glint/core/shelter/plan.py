@@ -20,7 +20,7 @@ from .branch_and_bound import MOST_BOUNDS, best_seating
 from .choices import TURNED, Choices, Way, choices_of
 from .heard import Heard, as_neighbour, heard_pair, share_seen
 from .party import Party, Seat
-from .seating import table_of
+from .seating import HARDLY, table_of
 
 CAUTIONS = (
     "No ice is safe ice. Many people, heaters and gear in one place load it: measure it there, spread out, and keep to "
@@ -220,10 +220,12 @@ def _words(
         )
         text = f"{seat.name} still has {{share}} of the picture lit by others: {why}."
         found.append(Sentence(text, {"share": Quantity(100.0 * share, "percent")}))
-    if len(left) > 1:
-        text = "Of those, {least} suffers least and {most} most. No plan that shows as many lures has fewer."
+    if len(left) > 1 and left[-1][0] > HARDLY * left[0][0]:
+        text = "Of those, {least} suffers least and {most} most."
         text = text.replace("{least}", left[0][1].name).replace("{most}", left[-1][1].name)
-        found.append(Sentence(text if proved else text.replace(" No plan that shows as many lures has fewer.", "")))
+        found.append(Sentence(text))
+    if left and proved:
+        found.append(Sentence("No plan that shows as many lures leaves fewer disturbed."))
     calmer = sum(_disturbed(one) for one in before) - len(left)
     if not left:
         text = (

@@ -22,6 +22,7 @@ from .heard import most_lit, paired
 
 MOVED_COUNTS = 3  # to change holes is as much trouble as so many turns of beam or power. Common practice, no source
 MOST_CHANGED, MOST_LAG, MOST_SHARE, MOST_DISTURBED = 1e2, 1e4, 1e2, 1e1  # each above all eight seats' sum
+HARDLY = 1.1  # times as much is no more, where it is too much anyway
 DOUBLINGS = 9  # from what may light to all of the picture
 NEVER = 1e15  # above any sum, and small enough that sums with it stay whole numbers
 
@@ -111,10 +112,17 @@ class Table:
         return float(sum(self.of_seat(i, holes, voices).min() for i in self.seats))
 
     def seated(self, holes: list[int], voices: list[int]) -> tuple[Seated, ...]:
-        """Each seat in its best way, of equals the first."""
+        """Each seat in its best way, of equals the first.
+
+        For a seat that stays disturbed no knob is turned for less than HARDLY: a doubling is passed by a hair as well.
+        """
         found = []
         for i in self.seats:
-            way = int(np.argmin(self.of_seat(i, holes, voices)))
+            costs, seen = self.of_seat(i, holes, voices), self.seen_by(i, holes, voices)
+            way, most = int(np.argmin(costs)), self.most[i][:, voices[i]]
+            if seen[way] > most[0, way]:
+                own = self.own[i][voices[i]] + self.moved[i, holes[i]]
+                way = int(np.argmax(self.cost(seen / HARDLY, own, most) <= costs[way]))
             found.append(Seated(holes[i], int(self.voice[i][voices[i]]), int(self.way[i][voices[i], way])))
         return tuple(found)
 
