@@ -102,7 +102,7 @@ def start_places(
     number("apart_m", apart_m, 1.0, 10_000.0, "m")
     grid, sd = drawn.grid, drawn.sd_m
     water = np.isfinite(grid.depth_m.ravel())
-    judged = _Judged(
+    judged = Judged(
         grid.places[water],
         grid.depth_m.ravel()[water],
         sd.ravel()[water],
@@ -125,11 +125,11 @@ def judged_places(
     """Places (n, 2) [m] that somebody chose, judged as the proposed ones are."""
     places = np.asarray(at, dtype=np.float64).reshape(-1, 2)
     depth, sd = surface.at(places)
-    judged = _Judged(places, depth, sd, surface.slope(places)[0], band, bed or Bed())
+    judged = Judged(places, depth, sd, surface.slope(places)[0], band, bed or Bed())
     return [judged.place(i) for i in range(len(places))]
 
 
-class _Judged:
+class Judged:
     """Places with their worth and all that it is made of."""
 
     def __init__(self, places: Array, depth: Array, sd: Array, falls: Array, band: Band, bed: Bed) -> None:
