@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from hollow_glint.core.acoustics import beam, sonar_equation
+from hollow_glint.core.acoustics import beam
 from hollow_glint.core.gear.lures import USUAL_JIG
 from hollow_glint.core.shelter.choices import choices_of, worth_trying
 from hollow_glint.core.shelter.heard import as_neighbour, fastest_interval, heard_pair, most_lit, paired, share_seen
@@ -108,4 +108,3 @@ def test_steps_of_rejection_that_nothing_speaks_for_are_not_tried():
         assert any(FINE.rejections[k].pings <= FINE.rejections[step].pings for k in best)
     still = replace(FINE, rejections=tuple(replace(r, stagger=0.0) for r in FINE.rejections))
     assert len(worth_trying(one.scene, still, one.now)) == len(FINE.rejections), "without stagger none is left out"
-    assert sonar_equation.max_ping_rate(one.now.range_m, 1405.0) > 0.0

@@ -11,7 +11,7 @@
   import { world } from "../../lib/world.svelte";
   import SeatForm from "./SeatForm.svelte";
   import ShelterDrawing from "./ShelterDrawing.svelte";
-  import { MOST, Shelter } from "./shelter.svelte";
+  import { CLEAR, MOST, Shelter } from "./shelter.svelte";
 
   let { hole }: { hole: Hole } = $props();
   const shelter = new Shelter(untrack(() => hole.id)); // the page is made anew for another hole
@@ -26,7 +26,6 @@
   const changed = $derived(plan?.seats.some((one) => one.changes.length > 0) ?? false);
   const old = $derived(shelter.planned !== party);
   const write = (one: Said) => sentence(one.text, one.values, prefs.system);
-  const CLEAR = 0.002; // of the picture, as the coach allows
   const KNOBS = ["hole", "beam", "power", "pulse", "rejection", "gain"];
 
   const lit = (share: number | null) => (share === null ? "not there yet" : `${trim(100 * share, 1)} %`);

@@ -3,6 +3,7 @@
   import type { Party, ShelterPlan } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import { length, trim } from "../../lib/units";
+  import { CLEAR } from "./shelter.svelte";
 
   let {
     party,
@@ -18,7 +19,6 @@
 
   const STEPS = 20; // in a metre
   const STEP_M = 1 / STEPS;
-  const CLEAR = 0.002; // of the picture, as the coach allows
   const HOLE_M = 0.24; // drawn larger than it is, to be taken hold of
   let drawing: SVGSVGElement;
   let held = $state<{ hole: number; x: number; y: number } | null>(null);

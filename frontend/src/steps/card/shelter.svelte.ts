@@ -7,6 +7,7 @@ import { world } from "../../lib/world.svelte";
 
 const RESTS_MS = 350;
 export const MOST = 8;
+export const CLEAR = 0.002; // of the picture, as the coach allows
 const APART_M = 1.4; // a further hole, an arm's length from the last
 
 type Seat = Party["seats"][number];
