@@ -231,7 +231,10 @@ def test_the_card_sets_the_fan_is_sent_and_told_for_the_other_head(open_page, vi
     bright = int(re.search(r"gain (\d+)", card.get_by_role("heading").inner_text()).group(1))
     page.get_by_label(re.compile("^Water")).select_option("murky")
     page.get_by_label("Light").select_option("night")
-    page.get_by_label("Life in the water").select_option("lively")
+    with page.expect_response(
+        lambda one: '"lively"' in (one.request.post_data or "")
+    ):  # the card for all that was told
+        page.get_by_label("Life in the water").select_option("lively")
     expect(card).to_contain_text("40 %")  # the screen's light
     heading = card.get_by_role("heading").inner_text()
     assert int(re.search(r"gain (\d+)", heading).group(1)) < bright
@@ -240,8 +243,12 @@ def test_the_card_sets_the_fan_is_sent_and_told_for_the_other_head(open_page, vi
     page.get_by_role("button", name="On far reach").click()
     expect(page.get_by_test_id("fan-other")).to_contain_text(re.compile(r"Far reach: .* gain \d+"))
     page.get_by_role("button", name="Set the fan so").click()
-    page.wait_for_timeout(800)
-    shown = fanned.ask("picture")
-    assert shown["hang"]["mounting"] == "down" and f"gain {shown['settings']['gain_db']:.0f}" in heading
+    page.wait_for_function(
+        """async ([id, wanted]) => {
+          const shown = await (await fetch(`/api/search/fans/${id}/picture`)).json();
+          return shown.hang.mounting === "down" && wanted.includes(`gain ${Math.round(shown.settings.gain_db)}`);
+        }""",
+        arg=[fanned.fan_id, heading],
+    )
     page.get_by_label("Depth of the water").fill("1")
     expect(page.locator("main")).to_contain_text(re.compile("accepted|Accepted"))

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
 from hollow_glint.web.card.shelter_contract import ShelterPlanOut
+from hollow_glint.web.trip.shelter_places_contract import ShelterPlacesOut
 
 from .test_web import HOLE, is_problem
 
@@ -100,3 +102,44 @@ def test_two_on_one_hole_an_unknown_unit_and_settings_that_a_unit_has_not(client
     odd = {**wanted, "seats": [{**wanted["seats"][0], "now": now}]}
     answer = client.post("/api/holes/2/party/plan", json=odd)
     assert answer.status_code == 422 and "positions 0 to 1" in str(answer.json)
+
+
+def test_where_to_set_it_down_is_told_for_the_planned_day_against_where_it_stands(client):
+    wanted = {"holes": HOLES, "people": 4, "turn_deg": 30.0, "count": 2}
+    answer = client.post("/api/holes/1/party/places", json=wanted)
+    assert answer.status_code == 200
+    told = answer.json
+    ShelterPlacesOut.model_validate(told)
+    lake_id, at = told["lake_id"], client.get(f"/api/lakes/{told['lake_id']}/things").json["holes"]
+    (here,) = (one for one in at if one["hole_id"] == 1)
+    stands = told["stands"]
+    assert stands["placing"] == {"east_m": here["east_m"], "north_m": here["north_m"], "turn_deg": 30.0}
+    assert stands["away_m"] == 0.0 and stands["better"] is None
+    day = client.get(f"/api/lakes/{lake_id}/day").json
+    assert told["hours"] == {name: day[name] for name in ("date", "begins_min", "ends_min")}
+    best = told["places"]
+    assert len(best) == 2 and best[0]["worth"] >= best[1]["worth"] > stands["worth"] and best[0]["better"] > 0.5
+    for one in (*best, stands):
+        assert len(one["holes"]) == len(HOLES) and one["load"]["kg"] == 500.0
+        east, north = one["placing"]["east_m"] - here["east_m"], one["placing"]["north_m"] - here["north_m"]
+        assert one["away_m"] == pytest.approx(np.hypot(east, north))
+        assert one["away_m"] < 1.0 or one["bearing_deg"] == pytest.approx(np.degrees(np.arctan2(east, north)) % 360.0)
+    assert any("local" in one.lower() for one in told["cautions"])
+    # Ice measured where it would stand is told there; too thin for so many, that is said.
+    ice = {"east_m": best[0]["placing"]["east_m"], "north_m": best[0]["placing"]["north_m"], "thickness_m": 0.11,
+           "kind": "clear", "at": day["date"]}  # fmt: skip
+    assert client.post(f"/api/lakes/{lake_id}/ice", json=ice).status_code == 201
+    again = client.post("/api/holes/1/party/places", json=wanted).json["places"][0]
+    assert again["ice"]["thickness_m"] == 0.11 and again["load"]["beyond"] and again["ice_said"] == []
+
+
+def test_a_hole_on_no_map_is_told_no_places(client):
+    made = client.post("/api/holes", json=HOLE).json["id"]
+    told = client.post(f"/api/holes/{made}/party/places", json={"holes": HOLES, "people": 1}).json
+    assert told["lake_id"] is None and told["places"] == [] and told["stands"] is None and told["cautions"]
+    lake = client.post("/api/lakes", json={"name": "Empty water"}).json["id"]
+    assert client.put(f"/api/lakes/{lake}/holes/{made}", json={"east_m": 0.0, "north_m": 0.0}).status_code == 204
+    told = client.post(f"/api/holes/{made}/party/places", json={"holes": HOLES, "people": 1}).json
+    assert told["lake"] == "Empty water" and len(told["places"]) <= 3
+    is_problem(client.post("/api/holes/1/party/places", json={"holes": [], "people": 1}), 422, "holes")
+    is_problem(client.post("/api/holes/1/party/places", json={"holes": HOLES, "people": 9}), 422, "people")

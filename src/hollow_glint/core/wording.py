@@ -7,7 +7,7 @@ from typing import Literal
 
 QuantityUnit = Literal[
     "m", "m2", "m/s", "gain", "dB", "percent", "degrees", "degrees C", "s", "min", "h", "clock", "A", "V", "mm",
-    "count", "step", "N", "m:ss", "per hour",
+    "count", "step", "N", "m:ss", "per hour", "kg",
 ]  # fmt: skip
 
 

@@ -22,6 +22,7 @@ from ..core.search.usual import (
     USUAL_SCHOOLS_PER_KM2,
     USUAL_SURE_M2,
 )
+from ..core.tuning.company import NEIGHBOUR_SHARE
 from ..store.database import Database
 from . import busy, guard, problems, removals, working
 from .bench import routes as bench
@@ -48,7 +49,7 @@ from .search.first_look import FirstLook
 from .search.looks import LiveLooks
 from .strike import lab_and_sheet, runs
 from .trip import day as trip_day
-from .trip import lake_files, lakes, rig, sharing
+from .trip import lake_files, lakes, rig, sharing, shelter_places
 from .trip import routes as trip
 from .trip.surfaces import Surfaces
 
@@ -65,6 +66,7 @@ CONSTANTS = {
     "lower_slowly_m_s": hand.LOWER_SLOWLY,
     "let_sink_m_s": hand.LET_SINK,
     "draws_m_s": hand.DRAWS,
+    "neighbour_share": NEIGHBOUR_SHARE,
     "pace_m": PACE_M,
     "usual_school_m": USUAL_SCHOOL_M,
     "usual_fish_m_s": USUAL_FISH_M_S,
@@ -193,6 +195,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         lake_files.api,
         sharing.api,
         trip_day.api,
+        shelter_places.api,
         rig.api,
         removals.api,
         working.api,

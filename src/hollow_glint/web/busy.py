@@ -28,7 +28,7 @@ HARD = frozenset({
     "fans.start_fan", "log.find_patterns", "season.get_season", "season.get_shares", "season.get_heights",
     "log_places.find_elsewhere", "log_places.list_returns", "log_places.get_worked",
     "log_files.give_log", "log_files.take_log", "log_files.give_backup", "log_files.restore_backup",
-    "shelter.keep_party", "shelter.plan_party",
+    "shelter.keep_party", "shelter.plan_party", "shelter_places.find_shelter_places",
     "sharing.look_at_shared", "sharing.give_shared", "sharing.take_shared",
 })  # fmt: skip
 

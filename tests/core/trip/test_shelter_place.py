@@ -11,6 +11,7 @@ from hollow_glint.core.ground.soundings import Structure
 from hollow_glint.core.ground.surface import Band, Surface
 from hollow_glint.core.trip.shelter_place import (
     LINE_REACH_M,
+    Met,
     Placing,
     ShelterPlace,
     judged_placings,
@@ -102,6 +103,30 @@ def test_it_stands_over_water_in_the_band_and_warns_of_thin_ice(flat):
         assert 0.0 < hole.east_m < 400.0 and 0.0 < hole.north_m < 300.0 and hole.in_band > 0.5
     (warned,) = best.beware
     assert "spring" in warned.text and warned.values["away"].value < 35.0
+
+
+def test_proposals_are_places_of_their_own(flat):
+    bed = Bed([Structure(200.0, 150.0, "timber"), Structure(204.0, 150.0, "boulder")])
+    places = np.array([(one.placing.east_m, one.placing.north_m) for one in found(flat, bed, count=4)])
+    apart = np.linalg.norm(places[:, None] - places[None], axis=-1)[np.triu_indices(len(places), 1)]
+    assert len(places) >= 3 and apart.min() >= 30.0
+
+
+def test_it_is_drawn_to_where_fish_passed_in_the_hours_that_are_planned(flat):
+    """Two holes of the log alike in all but what came to them; an hour with one look proves nothing."""
+    busy, quiet = Met(260.0, 150.0, 24.0, 6.0, 1.0), Met(140.0, 150.0, 2.0, 6.0, 1.0)
+    assert busy.times == pytest.approx(26.0 / 8.0) and quiet.times == pytest.approx(0.5)
+    assert Met(0.0, 0.0, 2.0, 1.0, 1.0).times < 1.4 < Met(0.0, 0.0, 20.0, 10.0, 1.0).times
+    there, elsewhere = judged_placings(flat, BAND, LONG, [Placing(260, 150), Placing(140, 150)], met=[busy, quiet])
+    assert "traffic" in there.holes[1].reaches and "traffic" not in elsewhere.holes[1].reaches
+    said = there.why[-1]
+    assert "In these hours {looks} fish" in said.text and said.values["looks"].value == 24
+    # Of edges that are all alike the one where more came: without the log another is as good.
+    sheet, on_the_edge = on_a_grid(flat, 1500), Met(350.0, 220.0, 24.0, 6.0, 1.0)
+    (best,) = shelter_places(sheet, BAND, LONG, Bed(), count=1, met=[on_the_edge])
+    (without,) = shelter_places(sheet, BAND, LONG, Bed(), count=1)
+    away = [np.hypot(one.placing.east_m - 350.0, one.placing.north_m - 220.0) for one in (best, without)]
+    assert away[0] < 20.0 < away[1] and {"edge", "traffic"} <= {kind for hole in best.holes for kind in hole.reaches}
 
 
 def test_a_place_with_nothing_near_says_so(flat):

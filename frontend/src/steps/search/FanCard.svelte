@@ -47,6 +47,8 @@
   let other: FanTranslated | null = $state.raw(null);
   let trouble = $state("");
   let said = $state("");
+  /** Whether what is shown is of something that was told before. */
+  let old = $state(false);
   const otherKey = $derived(head.key === "near reach" ? ("far reach" as const) : ("near reach" as const));
 
   const ask = latest((key: FanHead["key"], body: FanKnown) =>
@@ -56,13 +58,16 @@
     const [key, body] = [head.key, { ...known }];
     other = null;
     said = "";
+    old = true;
     ask(key, body)
       .then((made) => {
         if (!made) return;
+        old = false;
         card = made;
         trouble = "";
       })
       .catch((problem: unknown) => {
+        old = false;
         card = null;
         trouble = words(problem);
       });
@@ -131,7 +136,7 @@
 
 <Trouble words={trouble} />
 {#if card}
-  <section class="sheet" data-testid="fan-card" aria-label="The card">
+  <section class="sheet" data-testid="fan-card" aria-busy={old} aria-label="The card">
     <h2>
       {head.name}: gain <span class="figures">{valueOf("gain", card.settings, prefs.system)}</span>
     </h2>
@@ -164,7 +169,7 @@
     </p>
   </section>
   <div class="button-row">
-    <button class="primary" onclick={() => use(card!)}>Set the fan so</button>
+    <button class="primary" disabled={old} onclick={() => use(card!)}>Set the fan so</button>
     <button onclick={() => void copy()}>Text message</button>
     <button onclick={() => window.print()}>Print</button>
     <button onclick={() => void translate()}>On {otherKey}</button>

@@ -79,13 +79,24 @@ def ice_warnings(
     for k, (a, b) in enumerate(zip(walk[:-1], walk[1:], strict=True)):
         way = shapely.LineString([a, b]) if list(a) != list(b) else shapely.Point(a)
         found += _moving(k, way, structures)
-        near = [one for one in measured if float(np.hypot(one.east_m - b[0], one.north_m - b[1])) <= NEAR_M]
+        near = _near(b, measured)
         found += _at_place(k, near)
         for one in measured:
             off = way.distance(shapely.Point(one.east_m, one.north_m))
             if one not in near and off <= NEAR_M and _is_thin(one):
                 found.append(IceWarning("thin", k, _thin(one, "On the way there")))
     return found
+
+
+def ice_at(place: Sequence[float], measured: Sequence[IceMeasured]) -> tuple[IceMeasured | None, tuple[Sentence, ...]]:
+    """Of the ice measured within NEAR_M of a place the one that counts for least, and what to beware of there."""
+    near = _near(place, measured)
+    least = min(near, key=lambda one: counts_as(one.thickness_m, one.kind), default=None)
+    return least, tuple(one.said for one in _at_place(0, near))
+
+
+def _near(place: Sequence[float], measured: Sequence[IceMeasured]) -> list[IceMeasured]:
+    return [one for one in measured if float(np.hypot(one.east_m - place[0], one.north_m - place[1])) <= NEAR_M]
 
 
 def _is_thin(one: IceMeasured) -> bool:

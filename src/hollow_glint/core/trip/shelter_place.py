@@ -24,6 +24,8 @@ from ..wording import Quantity, Sentence
 from .start_places import STEEP, Bed, Judged, start_places
 
 LINE_REACH_M = 5.0  # how far off a fish still comes to a lure that it has seen or felt
+PASS_M = 15.0  # how far from a hole what passed there in these hours is believed to pass as well
+DOUBTS_H = 2.0  # hours of one line at the usual that a hole's own hours are put beside: an hour proves little
 MIX = 0.4  # all kinds reached are worth so much of a line's best
 TELLS = 0.3  # a kind reached by less is not named
 SHORTLIST, APART_M, MORE = 8, 30.0, 2
@@ -56,6 +58,23 @@ class Placing:
         x, y = plan_m[:, 0], plan_m[:, 1]
         east = self.east_m + x * np.cos(turn) + y * np.sin(turn)
         return np.column_stack([east, self.north_m - x * np.sin(turn) + y * np.cos(turn)])
+
+
+@dataclass(frozen=True)
+class Met:
+    """What came to a hole [m] in the hours that are planned, on other days: looks in hours of one line, and what your
+    holes bring an hour at any time."""
+
+    east_m: float
+    north_m: float
+    looks: float
+    hours: float
+    usual: float
+
+    @property
+    def times(self) -> float:
+        """How many times the usual came in these hours, pulled to the usual as far as they were few."""
+        return 1.0 if self.usual <= 0.0 else (self.looks / self.usual + DOUBTS_H) / (self.hours + DOUBTS_H)
 
 
 @dataclass(frozen=True)
@@ -95,32 +114,49 @@ def shelter_places(
     bed: Bed | None = None,
     now: Placing | None = None,
     count: int = 3,
+    met: Sequence[Met] = (),
 ) -> list[ShelterPlace]:
     """The best places for a shelter with holes at `plan_m` [m from its middle], best first; where it stands `now` last.
+
+    met   what came to holes near in the hours that are planned
 
     Raises ValueError naming what is outside its span.
     """
     number("count", count, 1, 10)
-    search = _Search(drawn.surface, band, _plan(plan_m), bed or Bed())
+    search = _Search(drawn.surface, band, _plan(plan_m), bed or Bed(), met)
     cell = drawn.grid.cell_m
-    # Coarsely about each place to start at, and finely about the best of those.
+    # Coarsely about each place to start at and each hole where more came than usual, finely about the best of those.
+    starts = [(one.east_m, one.north_m) for one in start_places(drawn, band, bed, SHORTLIST, APART_M)]
+    busiest = sorted((one for one in met if one.times > 1.0), key=lambda one: -one.times)[:SHORTLIST]
     coarse = [
         one
-        for start in start_places(drawn, band, bed, SHORTLIST, APART_M)
-        if (one := search.best(Placing(start.east_m, start.north_m), max(0.5 * cell, 2.0), 1, 45.0)) is not None
+        for start in (*starts, *((one.east_m, one.north_m) for one in busiest))
+        if (one := search.best(Placing(*start), max(0.5 * cell, 2.0), 1, 45.0)) is not None
     ]
     coarse.sort(key=lambda one: -search.place(one, None).worth)
     fine = [search.best(one, max(0.2 * cell, 0.7), 2, 15.0) or one for one in coarse[: count + MORE]]
-    best = sorted((search.place(one, now) for one in fine), key=lambda one: -one.worth)[:count]
+    best: list[ShelterPlace] = []
+    for place in sorted((search.place(one, now) for one in fine), key=lambda one: -one.worth):
+        if len(best) < count and all(_apart(place.placing, other.placing) >= APART_M for other in best):
+            best.append(place)
     return best if now is None else [*best, search.place(now, None)]
 
 
 def judged_placings(
-    surface: Surface, band: Band, plan_m: Sequence[Sequence[float]], placings: Sequence[Placing], bed: Bed | None = None
+    surface: Surface,
+    band: Band,
+    plan_m: Sequence[Sequence[float]],
+    placings: Sequence[Placing],
+    bed: Bed | None = None,
+    met: Sequence[Met] = (),
 ) -> list[ShelterPlace]:
     """Placings that somebody chose, judged as the proposed ones are."""
-    search = _Search(surface, band, _plan(plan_m), bed or Bed())
+    search = _Search(surface, band, _plan(plan_m), bed or Bed(), met)
     return [search.place(one, None) for one in placings]
+
+
+def _apart(one: Placing, other: Placing) -> float:
+    return float(np.hypot(one.east_m - other.east_m, one.north_m - other.north_m))
 
 
 def _plan(plan_m: Sequence[Sequence[float]]) -> Array:
@@ -133,8 +169,10 @@ def _plan(plan_m: Sequence[Sequence[float]]) -> Array:
 class _Search:
     """Placings of one plan over one lake, judged many at a time."""
 
-    def __init__(self, surface: Surface, band: Band, plan: Array, bed: Bed) -> None:
-        self.surface, self.band, self.plan, self.bed = surface, band, plan, bed
+    def __init__(self, surface: Surface, band: Band, plan: Array, bed: Bed, met: Sequence[Met]) -> None:
+        self.surface, self.band, self.plan, self.bed, self.met = surface, band, plan, bed, met
+        self.met_at = np.array([(one.east_m, one.north_m) for one in met]).reshape(-1, 2)
+        self.met_times = np.array([one.times for one in met])
         kinds = [OF_KIND.get(one.kind) for one in bed.structures]
         self.stands = {
             kind: np.array(
@@ -157,10 +195,18 @@ class _Search:
                 score[:, k] = np.exp(-((away / LINE_REACH_M) ** 2))
         score[:, REACHES.index("edge")] = np.minimum(judged.falls / STEEP, 1.0)
         score[:, REACHES.index("change of bottom")] = np.exp(-((judged.change_m / LINE_REACH_M) ** 2))
+        traffic = REACHES.index("traffic")
         if judged.taught:
             more = np.clip(np.array([times for times, _ in judged.taught]) - 1.0, 0.0, 1.0)
-            score[:, REACHES.index("traffic")] = np.maximum(score[:, REACHES.index("traffic")], more)
+            score[:, traffic] = np.maximum(score[:, traffic], more)
+        if self.met:
+            score[:, traffic] = np.maximum(score[:, traffic], self._passed(judged.places).max(axis=1))
         return score
+
+    def _passed(self, places: Array) -> Array:
+        """How well a line at each place reaches what passed each hole of the log in these hours: (n, met), 0 to 1."""
+        away = np.linalg.norm(places[:, None] - self.met_at[None], axis=-1)
+        return np.asarray(np.exp(-((away / PASS_M) ** 2)) * np.clip(self.met_times - 1.0, 0.0, 1.0))
 
     def best(self, near: Placing, step_m: float, steps: int, turn_deg: float) -> Placing | None:
         """The best placing on a grid of `steps` each way about `near`, in all turns; None where none is over water."""
@@ -214,6 +260,18 @@ class _Search:
                 lines = "The line of hole" if len(by) == 1 else "The lines of holes"
                 reach = "reaches" if len(by) == 1 else "reach"
                 said.append(Sentence(f"{lines} {names} {reach} {words.get(kind, kind)}."))
+        if self.met:
+            passed = self._passed(judged.places).max(axis=0)
+            one = self.met[int(passed.argmax())]
+            if passed.max() > TELLS:
+                text = (
+                    "In these hours {looks} fish looked at a hole {away} from here in {hours} of one line: taken with "
+                    "caution {times} times your usual."
+                )
+                away = float(np.hypot(*(judged.places - (one.east_m, one.north_m)).T).min())
+                values = {"looks": Quantity(round(one.looks), "count"), "away": Quantity(away, "m"),
+                          "hours": Quantity(one.hours, "h"), "times": Quantity(one.times, "count")}  # fmt: skip
+                said.append(Sentence(text, values))
         if len(said) == 1:
             said.append(Sentence("No line reaches an edge, structure, a change of bottom or a place where fish pass."))
         return tuple(said)

@@ -9,8 +9,12 @@ from pydantic import Field
 from ...core.shelter.heard import Heard
 from ...core.shelter.party import MOST_HOLES, MOST_SEATS, Seat, ShelterHole
 from ...core.shelter.plan import SeatPlan, SeatState, ShelterPlan
-from ...formats.mirror import Described, Given, mirrors
+from ...formats.mirror import Described, Given, Number, mirrors
 from ..contract import RowId, SentenceOut
+
+TurnDeg = Annotated[
+    Number, Field(ge=0.0, le=360.0, description="Where the top of the plan points, clockwise from north")
+]
 
 
 @mirrors(ShelterHole)
@@ -32,6 +36,7 @@ class PartyFields(Given):
 
     holes: Annotated[list[ShelterHoleFields], Field(min_length=1, max_length=MOST_HOLES)]
     seats: Annotated[list[SeatFields], Field(min_length=1, max_length=MOST_SEATS)]
+    turn_deg: TurnDeg = 0.0
 
 
 @mirrors(Heard)

@@ -54,24 +54,21 @@ class Bottoms:
         self.felt = np.array([(e, n) for e, n, _ in felt]).reshape(-1, 2)
         self.kinds = [kind for *_, kind in felt]
 
-    def ground(self, east: float, north: float, depth: float, fall: float) -> Ground:
-        """The place as the map has it."""
-        here = np.array([east, north])
-        near, bottom = "", ""
-        if len(self.at):
-            away = np.linalg.norm(self.at - here, axis=1)
-            near = self.stands[int(away.argmin())].kind if away.min() <= NEAR_M else ""
-        if len(self.felt):
-            away = np.linalg.norm(self.felt - here, axis=1)
-            bottom = self.kinds[int(away.argmin())] if away.min() <= KNOWN_M else ""
-        return Ground(depth, fall, near, bottom)
-
     def grounds(self, places: Array, depth: Array, fall: Array) -> list[Ground]:
         """Many places as the map has them: places (n, 2) and what they are (n,)."""
-        return [
-            self.ground(float(e), float(n), float(d), float(f))
-            for (e, n), d, f in zip(places, depth, fall, strict=True)
-        ]
+        near = _names(places, self.at, [one.kind for one in self.stands], NEAR_M)
+        bottom = _names(places, self.felt, self.kinds, KNOWN_M)
+        return [Ground(*one) for one in zip(depth.tolist(), fall.tolist(), near, bottom, strict=True)]
+
+
+def _names(places: Array, at: Array, names: Sequence[str], within_m: float) -> list[str]:
+    """What is nearest to each place (n, 2), by its name; "" where nothing is within so far [m]."""
+    if not len(at):
+        return [""] * len(places)
+    away = np.linalg.norm(places[:, None] - at[None], axis=-1)
+    nearest = away.argmin(axis=1)
+    close = away[np.arange(len(places)), nearest] <= within_m
+    return [names[k] if is_near else "" for k, is_near in zip(nearest.tolist(), close.tolist(), strict=True)]
 
 
 def grounds_of(pieces: Sequence[Piece], kept: Sequence[KeptTold]) -> list[Ground | None]:
@@ -90,9 +87,8 @@ def grounds_of(pieces: Sequence[Piece], kept: Sequence[KeptTold]) -> list[Ground
         bottoms = Bottoms(lake_id)
         where = np.array([places[one.stay.id][1:] for one in mine], dtype=np.float64)
         depth, fall = surface.at(where)[0], surface.slope(where)[0]
-        for k, one in enumerate(mine):
-            felt = one.stay.stay.depth_m if one.stay.stay.depth_m is not None else float(depth[k])
-            ground = bottoms.ground(float(where[k, 0]), float(where[k, 1]), felt, float(fall[k]))
+        for one, ground in zip(mine, bottoms.grounds(where, depth, fall), strict=True):
+            felt = one.stay.stay.depth_m if one.stay.stay.depth_m is not None else ground.depth_m
             of[one.stay.id] = Ground(felt, ground.fall, ground.near, one.stay.stay.bottom or ground.bottom)
     return [of[piece.stay_id] for piece in pieces]
 

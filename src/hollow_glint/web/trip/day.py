@@ -142,17 +142,22 @@ def find_start_places(path: LakePath, body: StartWanted) -> dict[str, Any]:
     band = Band(body.from_m, body.to_m)
     if sheet is None:
         return {"places": []}
-    store = database()
-    fished = [one.thing for one in lake_things.every(store, FishedPlace, path.lake_id) if one.thing.how == "fished"]
-    bed = Bed(
-        [one.thing for one in lake_things.every(store, Structure, path.lake_id)],
-        lake_things.bottoms(store, path.lake_id),
-        [one.on(body.date) for one in fished],
-        taught_on(path.lake_id),
-    )
+    bed = bed_of(path.lake_id, body.date)
     if body.at:
         return plain({"places": judged_places(sheet.surface, band, body.at, bed)}, StartOut)
     return plain({"places": start_places(sheet, band, bed, body.count, body.apart_m)}, StartOut)
+
+
+def bed_of(lake_id: int, date: str) -> Bed:
+    """What is known of a lake besides its depth, on a day."""
+    store = database()
+    fished = [one.thing for one in lake_things.every(store, FishedPlace, lake_id) if one.thing.how == "fished"]
+    return Bed(
+        [one.thing for one in lake_things.every(store, Structure, lake_id)],
+        lake_things.bottoms(store, lake_id),
+        [one.on(date) for one in fished],
+        taught_on(lake_id),
+    )
 
 
 @api.get("/lakes/<int:lake_id>/day", responses=answers(200, DayOut, 404))
@@ -161,7 +166,7 @@ def get_day(path: LakePath) -> Response:
     kept = lakes.day(database(), path.lake_id)
     if kept is None:
         lakes.get(database(), path.lake_id)
-        day = Day(datetime.now(UTC).strftime("%Y-%m-%d"))
+        day = new_day()
         return versioned({"id": path.lake_id, "version": 0, **vars(day)}, DayOut)
     return versioned({"id": kept.id, "version": kept.version, **vars(kept.day)}, DayOut)
 
@@ -179,17 +184,18 @@ def plan(path: LakePath, body: TripDayFields) -> dict[str, Any]:
     """What a day comes to: bands, sun, the walk in order, what to beware of. Nothing is kept."""
     day = from_fields(Day, body.model_dump(), "the day")
     lake, surface = surface_of(path.lake_id)
-    sun = _sun(lake, day)
+    sun = sun_on(lake, day)
     start = day.start_m or lake.landing_m
     planned = plan_day(day, sun, start)
     store = database()
     ice = [one.thing.on(day.date) for one in lake_things.every(store, IceReading, path.lake_id)]
     structures = [one.thing for one in lake_things.every(store, Structure, path.lake_id)]
     visited = [day.places[leg.to] for leg in planned.legs if leg.to is not None]
+    found = bands_for(path.lake_id, day, surface)
     warnings = ice_warnings([start, *((one.east_m, one.north_m) for one in visited)], ice, structures)
     return plain(
         {
-            "bands": [{**vars(one.band), "by": one.by, "why": one.why} for one in _bands(path.lake_id, day, surface)],
+            "bands": [{**vars(one.band), "by": one.by, "why": one.why} for one in found],
             "sun": sun, "planned": planned, "warnings": warnings, "walk_m_min": day.walk_m_min,
             "stay_min": day.stay_min, "cautions": list(CAUTIONS), "guidance": ice_word(day.ice_m, None).guidance,
         },
@@ -197,13 +203,19 @@ def plan(path: LakePath, body: TripDayFields) -> dict[str, Any]:
     )  # fmt: skip
 
 
-def _sun(lake: Lake, day: Day) -> SunTimes:
+def new_day() -> Day:
+    """A day that nobody has planned: today, with the hours that most begin with."""
+    return Day(datetime.now(UTC).strftime("%Y-%m-%d"))
+
+
+def sun_on(lake: Lake, day: Day) -> SunTimes:
+    """The sun over a lake on a day; unknown where nobody said where the lake lies."""
     if lake.latitude is None or lake.longitude is None:
         return UNKNOWN
     return sun_times(lake.latitude, lake.longitude, day.date, day.utc_offset_min)
 
 
-def _bands(lake_id: int, day: Day, surface: Surface | None) -> list[Proposed]:
+def bands_for(lake_id: int, day: Day, surface: Surface | None) -> list[Proposed]:
     """The band that is used first, then the others, by what the store holds of this lake."""
     store = database()
     logged = [m for at, m in lake_things.logged(store, lake_id, day.species) if bands.season_of(at) == day.season]
@@ -252,8 +264,8 @@ def give_calendar(path: LakePath) -> Response:
 def _kept_plan(lake_id: int) -> tuple[Lake, Any, Day]:
     kept = lakes.day(database(), lake_id)
     lake = lakes.get(database(), lake_id).lake
-    day = Day(datetime.now(UTC).strftime("%Y-%m-%d")) if kept is None else kept.day
-    sun = _sun(lake, day)
+    day = new_day() if kept is None else kept.day
+    sun = sun_on(lake, day)
     return lake, plan_day(day, sun, day.start_m or lake.landing_m), day
 
 
