@@ -129,3 +129,45 @@ def test_a_lone_figure_is_refused_in_words_and_nothing_is_lost(open_page):
     expect(page.get_by_role("alert")).to_contain_text(re.compile(r"holes 1 and 2 are 0\.\d+ m apart|apart"))
     open_page.wrong.clear()
     expect(page.get_by_role("group", name="Seat 2").get_by_label("Who")).to_have_value("Tor")
+
+
+@pytest.mark.parametrize("viewport", [DESK, PHONE], ids=["desk", "phone"])
+def test_a_better_place_is_found_for_the_shelter_and_put_on_the_trip(open_page, viewport):
+    page = open_shelter(open_page, viewport=viewport)
+    spots = page.get_by_test_id("shelter-spots")
+    spots.get_by_role("button", name="NE", exact=True).click()
+    expect(lines(page).first).to_be_visible()
+    expect(plan(page).locator(".old")).to_have_count(0)  # how it is turned changes nothing of the plan
+    spots.get_by_role("button", name="Look for a better place").click()
+    places = spots.get_by_role("list", name="Places for the shelter, best first").locator("> li")
+    expect(places).to_have_count(4, timeout=20_000)
+    expect(places.first).to_contain_text(re.compile(r"Place A: [\d.]+ (ft|mi)\s+[NESW]+ .*Turn the top to", re.DOTALL))
+    expect(places.first).to_contain_text(re.compile(r"Better than where you stand with a chance of (over )?\d+ %"))
+    expect(places.first).to_contain_text(re.compile(r"5 people with gear and a shelter are about [\d,]+ lb"))
+    expect(places.last).to_contain_text("Where you stand")
+    spots.get_by_role("button", name="Onto the trip's map: Place A").click()
+    expect(spots.get_by_role("status").filter(has_text="Shelter A is a place of the planned day")).to_be_visible()
+    named = page.evaluate(
+        "async () => (await (await fetch('/api/lakes/1/day')).json()).places.filter((one) => one.wanted).at(-1).name"
+    )
+    assert named == "Shelter A"
+    # With another seat the answer is of another shelter.
+    page.get_by_role("button", name="One more seat").click()
+    expect(spots.get_by_role("button", name="Look again")).to_be_visible()
+
+
+def test_a_hole_on_no_lake_says_what_to_do(open_page):
+    page = open_page("/#/hole/1/gear")
+    made = page.evaluate(
+        """async () => {
+          const body = {...(await (await fetch('/api/holes/1')).json()), name: "Nowhere"};
+          delete body.id; delete body.version;
+          const headers = {'content-type': 'application/json'};
+          const answer = await fetch('/api/holes', {method: 'POST', headers, body: JSON.stringify(body)});
+          return (await answer.json()).id;
+        }"""
+    )
+    page = open_shelter(open_page, hole=made)
+    spots = page.get_by_test_id("shelter-spots")
+    spots.get_by_role("button", name="Look for a better place").click()
+    expect(spots).to_contain_text("This hole lies on no lake yet. Say where under Trip, Lake, Hole.")

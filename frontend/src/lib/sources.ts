@@ -84,6 +84,10 @@ export const SOURCES = {
       from: "Every hole, beam, power, pulse, rejection and gain is weighed: no lure below its window first, then fewest disturbed, then the least that they see, then the least lag, then the fewest changes. The search is exact (branch and bound, Lawler and Wood 1966) unless it says otherwise, and takes everyone to ping as fast as their unit does.",
     },
     {
+      number: "Where to set it down",
+      from: "Every place and turn near the lake's best places to start at is tried with your holes: what the lines reach together counts beside what each hole is worth. How far a line reaches (5 m) and how much a mix counts is common practice; how likely it is better is worked out over what is not known of the depths. The load rule is Gold 1971, for loads that move on.",
+    },
+    {
       number: "Lag",
       from: "Half of the pings that rejection keeps, and one more, at the unit's rate. Differences under a quarter of a second count for nothing (common practice).",
     },

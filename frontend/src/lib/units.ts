@@ -65,6 +65,7 @@ export function depth(m: number, system: System): string {
 }
 
 const MILE = 5280 * FOOT;
+const POUND = 0.45359237; // kg, exact
 
 /** A way along the ice: feet or metres, and miles or kilometres where it is long. */
 export function way(m: number, system: System): string {
@@ -129,6 +130,11 @@ const SHOWN: Partial<Record<Quantity["unit"], (value: number, system: System) =>
   "per hour": (value) => trim(value, value < 1 ? 2 : 1),
   clock: timeOfDay,
   "m:ss": clock,
+  // A load is a guess: to the ten pounds or five kilograms.
+  kg: (value, system) =>
+    system === "feet"
+      ? `${trim(10 * Math.round(value / POUND / 10), 0)} lb`
+      : `${trim(5 * Math.round(value / 5), 0)} kg`,
 };
 
 /** Classes of depths and sizes are named in metres inside ("3 to 6 m"): in feet and inches where those are asked for. */

@@ -36,6 +36,7 @@ export type HoleCard = Whole<Schemas["HoleCardOut"]>;
 export type KeptCard = Whole<Schemas["KeptCardOut"]>;
 export type Party = Whole<Schemas["PartyFields"]>;
 export type ShelterPlan = Whole<Schemas["ShelterPlanOut"]>;
+export type ShelterPlaces = Whole<Schemas["ShelterPlacesOut"]>;
 export type SeatPlan = ShelterPlan["seats"][number];
 export type Said = HoleCard["cautions"][number];
 export type Translated = Whole<Schemas["TranslatedOut"]>;

@@ -11,6 +11,7 @@
   import { world } from "../../lib/world.svelte";
   import SeatForm from "./SeatForm.svelte";
   import ShelterDrawing from "./ShelterDrawing.svelte";
+  import ShelterSpots from "./ShelterSpots.svelte";
   import { CLEAR, MOST, Shelter } from "./shelter.svelte";
 
   let { hole }: { hole: Hole } = $props();
@@ -158,6 +159,7 @@
           >
         </div>
       </section>
+      <ShelterSpots holeId={hole.id} {party} turn={(to) => shelter.turn(to)} />
     </div>
   {/if}
 </div>

@@ -1,5 +1,6 @@
 // The shelter as it stands on the page: who sits where, kept as it is changed, and planned anew each time.
 import { api, ok, Problem, words } from "../../lib/api/client";
+import { constants } from "../../lib/api/limits";
 import type { Party, ShelterPlan } from "../../lib/api/types";
 import { latest } from "../../lib/latest";
 import { Wait } from "../../lib/wait.svelte";
@@ -7,7 +8,7 @@ import { world } from "../../lib/world.svelte";
 
 const RESTS_MS = 350;
 export const MOST = 8;
-export const CLEAR = 0.002; // of the picture, as the coach allows
+export const CLEAR = constants.neighbourShare;
 const APART_M = 1.4; // a further hole, an arm's length from the last
 
 type Seat = Party["seats"][number];
@@ -67,6 +68,14 @@ export class Shelter {
     this.set({ ...this.party!, seats: moved });
   }
 
+  /** How the shelter is turned changes nothing of who hears whom: kept, and not planned anew. */
+  turn(turn_deg: number) {
+    const [party, planned] = [this.party!, this.planned];
+    this.party = { ...party, turn_deg };
+    if (planned === party) this.planned = this.party;
+    this.askKept(this.party).catch((problem: unknown) => this.refused(problem));
+  }
+
   move(h: number, x_m: number, y_m: number) {
     const holes = this.party!.holes.map((one, i) => (i === h ? { x_m, y_m } : one));
     this.set({ ...this.party!, holes });
@@ -101,7 +110,7 @@ export class Shelter {
     };
     // Who sits already has set what was planned: the late one is planned in around that.
     const sit = late && this.plan && this.planned === this.party ? this.asPlanned() : seats;
-    this.set({ holes: more, seats: [...sit, seat] });
+    this.set({ ...this.party!, holes: more, seats: [...sit, seat] });
   }
 
   dropSeat(k: number) {

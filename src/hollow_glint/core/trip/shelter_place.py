@@ -250,8 +250,9 @@ class _Search:
         return ShelterPlace(placing, worth, there, self._why(judged, held), _nearest_only(beware), better)
 
     def _why(self, judged: Judged, held: Array) -> tuple[Sentence, ...]:
-        chance = Quantity(100.0 * float(judged.chance.mean()), "percent")
-        said = [Sentence("Its holes lie in the band with a chance of {chance} on average.", {"chance": chance})]
+        chance = min(float(judged.chance.mean()), 0.99)  # nothing between soundings is certain
+        text = "Its holes lie in the band with a chance of {chance} on average."
+        said = [Sentence(text, {"chance": Quantity(100.0 * chance, "percent")})]
         words = {"edge": "the edge", "change of bottom": "the change of bottom", "traffic": "where fish pass"}
         for k in np.argsort(-held.max(axis=0), kind="stable"):
             kind, by = REACHES[int(k)], [j for j in range(held.shape[0]) if held[j, k] > TELLS]

@@ -31,7 +31,7 @@ class PlacingOut(Described):
 
 
 @mirrors(HoleThere)
-class HoleThereOut(Described):
+class ShelterHoleThereOut(Described):
     """A hole of the shelter where it comes to lie."""
 
 
