@@ -8,6 +8,7 @@ export const PANELS = {
     { key: "power", name: "Power" },
     { key: "rig", name: "Rig" },
     { key: "lake", name: "Lake" },
+    { key: "along", name: "Along" },
   ],
   search: [
     { key: "look", name: "Look" },

@@ -15,6 +15,7 @@ from ..core.card.ice_guidance import INCH
 from ..core.fish import hand
 from ..core.gear.lures import OFF_BOTTOM_M
 from ..core.gear.unit import FOOT
+from ..core.pocket.along import MOST_COMBINATIONS
 from ..core.search.usual import (
     PACE_M,
     USUAL_FISH_M_S,
@@ -41,6 +42,7 @@ from .log import files as log_files
 from .log import outings, season
 from .log import places as log_places
 from .log import routes as log
+from .pocket import routes as pocket
 from .read import drills, recordings
 from .search import fan_cards, fans, looks, searches
 from .search import routes as search
@@ -68,6 +70,7 @@ CONSTANTS = {
     "draws_m_s": hand.DRAWS,
     "neighbour_share": NEIGHBOUR_SHARE,
     "pace_m": PACE_M,
+    "most_combinations": MOST_COMBINATIONS,
     "usual_school_m": USUAL_SCHOOL_M,
     "usual_fish_m_s": USUAL_FISH_M_S,
     "usual_schools_per_km2": USUAL_SCHOOLS_PER_KM2,
@@ -197,6 +200,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         trip_day.api,
         shelter_places.api,
         rig.api,
+        pocket.api,
         removals.api,
         working.api,
     ):

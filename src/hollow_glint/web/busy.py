@@ -29,6 +29,7 @@ HARD = frozenset({
     "log_places.find_elsewhere", "log_places.list_returns", "log_places.get_worked",
     "log_files.give_log", "log_files.take_log", "log_files.give_backup", "log_files.restore_backup",
     "shelter.keep_party", "shelter.plan_party", "shelter_places.find_shelter_places",
+    "pocket.make_pocket_sheet", "pocket.take_notes",
     "sharing.look_at_shared", "sharing.give_shared", "sharing.take_shared",
 })  # fmt: skip
 

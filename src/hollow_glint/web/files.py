@@ -17,6 +17,7 @@ TYPES = {
     "asc": "text/plain",
     "ics": "text/calendar",
     "zip": "application/zip",
+    "html": "text/html",
 }
 
 

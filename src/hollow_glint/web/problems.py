@@ -58,6 +58,7 @@ TAKES_MUCH = {
     "lake_files.look_at_file": 20 * 2**20,
     "lake_files.take_file": 20 * 2**20,
     "sharing.take_shared": 20 * 2**20,
+    "pocket.take_notes": 20 * 2**20,
     "log.find_patterns": 4 * 2**20,
     "log_files.take_weather": 20 * 2**20,
 }

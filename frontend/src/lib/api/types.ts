@@ -153,6 +153,7 @@ export type Returns = Whole<Schemas["ReturnsOut"]>;
 export type Elsewhere = Whole<Schemas["ElsewhereOut"]>;
 export type Worked = Whole<Schemas["WorkedOut"]>["worked"];
 export type PlacesGiven = Whole<Schemas["PlacesGivenOut"]>;
+export type NotesTaken = Whole<Schemas["NotesTakenOut"]>;
 export type PlacesTaken = Whole<Schemas["PlacesTakenOut"]>;
 export type WorkedGains = Whole<Schemas["WorkedGainsOut"]>["gains"];
 export type TakenIn = Whole<Schemas["TakenInOut"]>;

@@ -12,6 +12,7 @@
   import { differences } from "../../lib/differences";
   import { prefs } from "../../lib/prefs.svelte";
   import { world } from "../../lib/world.svelte";
+  import AlongPanel from "./AlongPanel.svelte";
   import Before from "./Before.svelte";
   import DayPanel from "./DayPanel.svelte";
   import Here from "./Here.svelte";
@@ -164,6 +165,8 @@
           <PowerPanel />
         {:else if part === "rig"}
           <RigPanel />
+        {:else if part === "along"}
+          <AlongPanel />
         {:else}
           <LakePanel another={() => (adding = true)} />
         {/if}

@@ -81,7 +81,7 @@ def call_sheet(at: SheetContext, seen: Observation) -> Sheet:
         region = grid.region() if fish else None
         calls.append(
             Call(
-                name, chance, tuple(why[name][:3]), _what_to_do(name, seen, at), region,
+                name, chance, tuple(why[name][:3]), what_to_do(name, seen, merged(seen, at)), region,
                 None if region is None else (float(region.top_m.min()), float(region.bottom_m.max())),
                 grid.lengths() if fish else None,
                 grid.likely() if fish else None,
@@ -95,9 +95,9 @@ RESTLESS = "Fish lie near the bottom, off to the side. Go down, pound the bottom
 LIFTED_LATER = "It comes in from the cone's edge, and is truly higher than it looks. Hold, and let it come."
 
 
-def _what_to_do(name: str, seen: Observation, at: SheetContext) -> str:
-    """The one thing to do. Common practice, no source."""
-    if _merged(seen, at) and name in ("a fish", "your lure"):
+def what_to_do(name: str, seen: Observation, is_merged: bool) -> str:
+    """The one thing to do about a mark of a kind that looks so. Common practice, no source."""
+    if is_merged and name in ("a fish", "your lure"):
         return "The marks are one and it swells: eyes to the rod tip."
     if name == "the bottom" and seen.bottom == "restless":
         return RESTLESS
@@ -120,12 +120,23 @@ def _what_to_do(name: str, seen: Observation, at: SheetContext) -> str:
     return EXPLANATIONS[name].do
 
 
-def _merged(seen: Observation, at: SheetContext) -> bool:
+def merged(seen: Observation, at: SheetContext) -> bool:
     """Whether the mark stands where the lure does and is thicker than the lure alone: two marks in one."""
-    if at.lure_depth_m is None or seen.near != "near the lure" or seen.motion == "sinking" or seen.change == "fading":
+    if at.lure_depth_m is None or not could_be_merged(seen):
         return False
-    off = abs(seen.shown_m - (at.lure_depth_m - at.scene.face_depth_m))
-    return seen.thickness == "thicker" and off < max(2.0 * at.transmission.resolution_m, 2.0 * SHOWN_SD_M)
+    return abs(seen.shown_m - (at.lure_depth_m - at.scene.face_depth_m)) < merged_within(at)
+
+
+def could_be_merged(seen: Observation) -> bool:
+    """Whether it looks like two marks in one, wherever it stands."""
+    if seen.near != "near the lure" or seen.motion == "sinking" or seen.change == "fading":
+        return False
+    return seen.thickness == "thicker"
+
+
+def merged_within(at: SheetContext) -> float:
+    """How near [m] to where the lure stands a mark is taken for one with it."""
+    return max(2.0 * at.transmission.resolution_m, 2.0 * SHOWN_SD_M)
 
 
 def dead_zone(at: SheetContext) -> float:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
+from ..gear.lures import Lure
 from ..hole.scene import Scene
 from ..sonar import receiver, still_echoes
 from ..tuning.gain_window import lure_level
@@ -87,22 +89,28 @@ def _steady_colour(at: SheetContext, level_db: float, range_m: float) -> float:
     return float(np.clip((over - limits[0]) / step + 0.5, -2.0, limits.size))
 
 
+@lru_cache(maxsize=8)
+def lure_shows(at: SheetContext, lure: Lure, lure_depth_m: float) -> tuple[float, float]:
+    """Where on the scale [m from the face] a lure stands, and which step of the ladder it lights, as a number."""
+    where = lure_depth_m - at.scene.face_depth_m
+    off = float(receiver.taken_off(at.unit, at.settings, np.array([max(where, 0.05)]))[0])
+    level = lure_level(at.transmission, at.unit, at.settings, lure, lure_depth_m) + off
+    return where, _steady_colour(at, level, where)
+
+
 def _gauss(off: float, sd: float) -> float:
     return float(-0.5 * (off / sd) ** 2)
 
 
 def by_model(name: str, at: SheetContext, seen: Observation, grid: FishGrid) -> tuple[float, list[Sentence]]:
     """Log chance of depth and colour by the model, and what that says."""
-    scene, t = at.scene, at.transmission
+    scene = at.scene
     steps = len(at.unit.ladders[at.settings.ladder].steps)
     flat = float(np.log(1.0 / steps))
     if name == "your lure":
         if at.lure is None or at.lure_depth_m is None:
             return flat - 1.5, []
-        where = at.lure_depth_m - scene.face_depth_m
-        off = float(receiver.taken_off(at.unit, at.settings, np.array([max(where, 0.05)]))[0])
-        level = lure_level(t, at.unit, at.settings, at.lure, at.lure_depth_m) + off
-        colour = _steady_colour(at, level, where)
+        where, colour = lure_shows(at, at.lure, at.lure_depth_m)
         said = Sentence(
             "Your lure hangs at {at} on this scale, {true} below the surface.",
             {"at": Quantity(where, "m"), "true": Quantity(at.lure_depth_m, "m")},

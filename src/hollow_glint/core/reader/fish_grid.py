@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -90,8 +91,13 @@ class FishGrid:
 
 def fish_grid(at: SheetContext, seen: Observation) -> FishGrid:
     """Every length at every distance aside that this range leaves open, and the chance that it paints that colour."""
+    return fish_grids(at, seen.shown_m, (seen.colour,))[0]
+
+
+def fish_grids(at: SheetContext, shown_m: float, colours: Sequence[int]) -> list[FishGrid]:
+    """The same for each of several colours at one place on the scale."""
     t = at.transmission
-    r = max(seen.shown_m, 0.1)
+    r = max(shown_m, 0.1)
     angle = np.radians(np.linspace(0.0, 50.0, 121))
     aside = r * np.sin(angle)
     two_way = 10.0 * np.log10(np.maximum(t.two_way_pattern[_sine_index(t, angle)], 1e-30))
@@ -99,21 +105,22 @@ def fish_grid(at: SheetContext, seen: Observation) -> FishGrid:
     strength = sizing.fish_strengths(LENGTHS_M, t.frequency_hz)
     mean_db = on_axis + two_way[:, None] + strength[None, :]
     limits = sizing.level_thresholds(at.unit, at.unit.ladders[at.settings.ladder])
-    zero = sizing.echo_level(0.0, r, at.unit, at.settings)
-    chance, visible = _colour_chance(mean_db - zero, limits, seen.colour)
+    above = _chance_above(mean_db - sizing.echo_level(0.0, r, at.unit, at.settings), limits)
     # More water lies further out, and a fish that is not under the hole is as common there as anywhere.
     area = np.gradient(aside**2)
     prior = np.maximum(area, area[area > 0].min())[:, None] * LENGTH_CHANCE[None, :]
     # Nothing swims in the bottom; what would have to is not there.
     deep = t.face_depth_m + np.sqrt(np.maximum(r**2 - aside**2, 0.0))
     prior = prior * (deep < at.scene.bottom_depth_m)[:, None]
-    weight = prior * chance
-    shows = float((prior * visible).sum())
-    if shows <= 1e-6 * float(prior.sum()):  # under the bottom, or nowhere that any fish would show
-        return FishGrid(at.scene, r, aside, weight, IMPOSSIBLE)
-    # Of the fish that show there at all, the share that shows so.
-    evidence = min(float(weight.sum()) / shows, 1.0)
-    return FishGrid(at.scene, r, aside, weight, float(np.log(max(evidence, 1e-12))))
+    shows, most = float((prior * above[0]).sum()), float(prior.sum())
+    found = []
+    for colour in colours:
+        weight = prior * _called(above, colour)
+        # Under the bottom, or nowhere that any fish would show; else, of the fish that show there, the share that shows
+        # so.
+        log = IMPOSSIBLE if shows <= 1e-6 * most else float(np.log(max(min(float(weight.sum()) / shows, 1.0), 1e-12)))
+        found.append(FishGrid(at.scene, r, aside, weight, log))
+    return found
 
 
 def _sine_index(t: Transmission, angle: Floats) -> NDArray[np.intp]:
@@ -121,18 +128,21 @@ def _sine_index(t: Transmission, angle: Floats) -> NDArray[np.intp]:
     return index
 
 
-def _colour_chance(over_db: Floats, limits_db: Floats, colour: int) -> tuple[Floats, Floats]:
-    """Chance that a Rayleigh scatterer whose mean is `over_db` [dB over the ladder's zero] is called this colour, and
-    that it shows at all.
+def _chance_above(over_db: Floats, limits_db: Floats) -> list[Floats]:
+    """Chance that a Rayleigh scatterer whose mean is `over_db` [dB over the ladder's zero] shows at each step or above.
 
-    Over a second or so the eye takes the strongest of a handful of pings; it may be a step off either way.
+    Over a second or so the eye takes the strongest of a handful of pings.
     """
     pings = 6.0
     mean = 10.0 ** (over_db / 10.0)
     above = [1.0 - (1.0 - np.exp(-np.minimum(10.0 ** (limit / 10.0) / mean, 700.0))) ** pings for limit in limits_db]
-    above.append(np.zeros_like(mean))
-    steps = len(limits_db)
+    return [*above, np.zeros_like(mean)]
+
+
+def _called(above: Sequence[Floats], colour: int) -> Floats:
+    """Chance that it is called this colour: the eye may be a step off either way."""
+    steps = len(above) - 1
     weight = np.exp(-0.5 * ((np.arange(1, steps + 1) - colour) / COLOUR_SD) ** 2)
     weight /= weight.sum()
     out: Floats = sum(weight[k] * (above[k] - above[k + 1]) for k in range(steps))
-    return np.maximum(out, 1e-12), above[0]
+    return np.maximum(out, 1e-12)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Annotated
 
 from ..fields import OneOf, Span, check_fields, doc
@@ -50,7 +51,7 @@ class SheetContext:
     lure: Lure | None = None
     lure_depth_m: float | None = None
 
-    @property
+    @cached_property
     def transmission(self) -> Transmission:
         """The still part of its pings."""
         return transmit(self.scene, self.unit, self.settings)

@@ -6,7 +6,9 @@ from the sonar equation for the unit in hand, by the same terms that make the pi
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -45,13 +47,18 @@ class GainWindow:
 
     floor: float
     ceiling: float
-    advised: float
     width_db: float
     buried: bool
-    floor_sd: float = 0.0
-    ceiling_sd: float = 0.0
-    firm_floor: float = np.inf
-    firm_ceiling: float = -np.inf
+    floor_sd: float
+    ceiling_sd: float
+    firm_floor: float
+    firm_ceiling: float
+    _advise: Callable[[GainWindow], float] = field(repr=False, compare=False)
+
+    @cached_property
+    def advised(self) -> float:
+        """Worked out when it is asked for: of a closed window it takes as long as all the rest, and few ask."""
+        return self._advise(self)
 
 
 def open_water_cells(t: Transmission, unit: UnitProfile, shown: picture.Window) -> NDArray[np.bool_]:
@@ -146,24 +153,28 @@ def gain_window(
     ceiling = scale.position(at_least - water.threshold_db()) if water.seen else scale.maximum
     floor_sd, ceiling_sd = _sd(unit, floor), _sd(unit, ceiling)
     by = scale.step / scale.db_per_step
-    window = GainWindow(
+
+    def advise(window: GainWindow) -> float:
+        inside = gain_inside(unit, window, LEAN_SHARE)
+        if inside is not None:
+            return inside
+        if np.isfinite(floor):
+            return _least_bad(unit, floor, ceiling, at_least, level, water)
+        # No lure in the beam to show: quiet water is all there is to ask for.
+        quiet = scale.at_or_above(scale.position(scale.decibels(ceiling) - 3.0))
+        return float(np.clip(quiet, scale.minimum, scale.maximum))
+
+    return GainWindow(
         floor=floor,
         ceiling=ceiling,
-        advised=0.0,
         width_db=scale.decibels(ceiling) - scale.decibels(floor),
         buried=_buried(t, _raw_level(t, lure, lure_depth_m), lure_depth_m),
         floor_sd=floor_sd,
         ceiling_sd=ceiling_sd,
         firm_floor=floor + margins_db[0] * by + SURE_SD * floor_sd,
         firm_ceiling=ceiling - margins_db[1] * by - SURE_SD * ceiling_sd,
+        _advise=advise,
     )
-    advised = gain_inside(unit, window, LEAN_SHARE)
-    if advised is None and np.isfinite(floor):
-        advised = _least_bad(unit, floor, ceiling, at_least, level, water)
-    elif advised is None:  # no lure in the beam to show: quiet water is all there is to ask for
-        quiet = scale.at_or_above(scale.position(scale.decibels(ceiling) - 3.0))
-        advised = float(np.clip(quiet, scale.minimum, scale.maximum))
-    return replace(window, advised=advised)
 
 
 def gain_inside(unit: UnitProfile, window: GainWindow, share: float) -> float | None:

@@ -171,7 +171,7 @@ def tuning_fields(report: TuningReport) -> dict[str, Any]:
     return {
         **vars(report),
         "gain_window": {
-            **{name: value for name, value in vars(limits).items() if not name.startswith("firm")},
+            **{name: getattr(limits, name) for name in ("ceiling", "buried", "floor_sd", "ceiling_sd", "advised")},
             "floor": _finite(limits.floor),
             "width_db": _finite(limits.width_db),
         },

@@ -182,21 +182,25 @@ def keep_day(path: LakePath, header: IfMatch, body: TripDayFields) -> Response:
 @api.post("/lakes/<int:lake_id>/plan", responses=answers(200, PlanOut, 404, *BODY))
 def plan(path: LakePath, body: TripDayFields) -> dict[str, Any]:
     """What a day comes to: bands, sun, the walk in order, what to beware of. Nothing is kept."""
-    day = from_fields(Day, body.model_dump(), "the day")
-    lake, surface = surface_of(path.lake_id)
+    return planned(path.lake_id, from_fields(Day, body.model_dump(), "the day"))
+
+
+def planned(lake_id: int, day: Day) -> dict[str, Any]:
+    """What a day on a lake comes to, as fields of `PlanOut`."""
+    lake, surface = surface_of(lake_id)
     sun = sun_on(lake, day)
     start = day.start_m or lake.landing_m
-    planned = plan_day(day, sun, start)
+    walk = plan_day(day, sun, start)
     store = database()
-    ice = [one.thing.on(day.date) for one in lake_things.every(store, IceReading, path.lake_id)]
-    structures = [one.thing for one in lake_things.every(store, Structure, path.lake_id)]
-    visited = [day.places[leg.to] for leg in planned.legs if leg.to is not None]
-    found = bands_for(path.lake_id, day, surface)
+    ice = [one.thing.on(day.date) for one in lake_things.every(store, IceReading, lake_id)]
+    structures = [one.thing for one in lake_things.every(store, Structure, lake_id)]
+    visited = [day.places[leg.to] for leg in walk.legs if leg.to is not None]
+    found = bands_for(lake_id, day, surface)
     warnings = ice_warnings([start, *((one.east_m, one.north_m) for one in visited)], ice, structures)
     return plain(
         {
             "bands": [{**vars(one.band), "by": one.by, "why": one.why} for one in found],
-            "sun": sun, "planned": planned, "warnings": warnings, "walk_m_min": day.walk_m_min,
+            "sun": sun, "planned": walk, "warnings": warnings, "walk_m_min": day.walk_m_min,
             "stay_min": day.stay_min, "cautions": list(CAUTIONS), "guidance": ice_word(day.ice_m, None).guidance,
         },
         PlanOut,

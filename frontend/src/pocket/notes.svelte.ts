@@ -1,0 +1,139 @@
+// Notes in the phone: kept at once, never thrown away by the sheet, and saved as a file that the program takes in.
+import type { Told } from "./told";
+
+const KEPT = "hollow-glint pocket";
+
+export interface Spot {
+  name: string;
+  hole_id: number | null;
+  lake_id: number | null;
+  water: string;
+  east_m: number | null;
+  north_m: number | null;
+  depth_m: number | null;
+}
+
+export interface Happening {
+  at: string;
+  kind: string;
+  depth_m: number | null;
+  trying: string | null;
+  species: string | null;
+  length_m: number | null;
+  kept: boolean | null;
+  ended: string | null;
+  note: string;
+}
+
+export interface Note {
+  id: string;
+  turn: number;
+  sheet: string;
+  at: string;
+  kind: "lines in" | "lines out" | "happening" | "sounding" | "ice";
+  spot: Spot;
+  back: boolean;
+  unit: string;
+  lure: string;
+  happening: Happening | null;
+  depth_m: number | null;
+  ice: { thickness_m: number; kind: string } | null;
+}
+
+interface Kept {
+  phone: string;
+  sheets: Record<string, string>;
+  notes: Note[];
+  /** Spots that were drilled on the ice. */
+  spots: Spot[];
+}
+
+const word = () =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (one) => one.toString(16).padStart(2, "0")).join("");
+
+/** The time as the file has it, to the second. */
+export const isoNow = () => new Date().toISOString().replace(/\.\d+Z$/, "Z");
+
+export class Notes {
+  notes: Note[] = $state.raw([]);
+  spots: Spot[] = $state.raw([]);
+  /** Why nothing is kept in this phone, if so. */
+  trouble = $state("");
+  private phone = word();
+  private sheets: Record<string, string> = {};
+
+  constructor(private readonly told: Told) {
+    this.load();
+    this.sheets = { ...this.sheets, [told.id]: told.made_at };
+    // Another page of this sheet in the same phone has kept something.
+    window.addEventListener("storage", (event) => event.key === KEPT && this.load());
+  }
+
+  private load() {
+    try {
+      const kept = JSON.parse(localStorage.getItem(KEPT) ?? "null") as Kept | null;
+      if (!kept) return;
+      this.phone = kept.phone;
+      this.sheets = { ...kept.sheets, ...this.sheets };
+      this.notes = kept.notes;
+      this.spots = kept.spots;
+    } catch {
+      this.trouble = "This phone keeps nothing for a page of its own. Save the notes before you close it.";
+    }
+  }
+
+  private keep() {
+    const kept: Kept = { phone: this.phone, sheets: this.sheets, notes: this.notes, spots: this.spots };
+    try {
+      localStorage.setItem(KEPT, JSON.stringify(kept));
+      this.trouble = "";
+    } catch {
+      this.trouble = "This phone keeps nothing for a page of its own. Save the notes before you close it.";
+    }
+  }
+
+  /** One touch more. */
+  add(kind: Note["kind"], spot: Spot, gear: { unit: string; lure: string }, what: Partial<Note>): Note {
+    const note: Note = {
+      id: word(),
+      turn: this.notes.reduce((most, one) => Math.max(most, one.turn + 1), 0),
+      sheet: this.told.id,
+      at: isoNow(),
+      kind,
+      spot,
+      back: false,
+      ...gear,
+      happening: null,
+      depth_m: null,
+      ice: null,
+      ...what,
+    };
+    this.notes = [...this.notes, note];
+    this.keep();
+    return note;
+  }
+
+  /** Taken back, or put right: the note itself stays, under its own name. */
+  change(id: string, patch: Partial<Note>) {
+    this.notes = this.notes.map((one) => (one.id === id ? { ...one, ...patch } : one));
+    this.keep();
+  }
+
+  drilled(spot: Spot) {
+    this.spots = [...this.spots, spot];
+    this.keep();
+  }
+
+  /** The file that leaves the phone: all of its notes, whichever sheet they were made on. */
+  file(): File {
+    const document = {
+      hollow_glint_pocket_notes: 1,
+      phone: this.phone,
+      saved_at: isoNow(),
+      sheets: this.sheets,
+      notes: this.notes,
+    };
+    const name = `notes-${isoNow().slice(0, 10)}-${this.phone.slice(0, 4)}.json`;
+    return new File([JSON.stringify(document, null, 1)], name, { type: "application/json" });
+  }
+}
