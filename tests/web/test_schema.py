@@ -17,6 +17,7 @@ from hollow_glint.core.fish import cadence
 from hollow_glint.store.database import Database
 from hollow_glint.web.app import create_app
 from tests.effort import EFFORT, bounded
+from tests.web import quick_pocket
 
 _folder = tempfile.TemporaryDirectory()
 _store = Database(Path(_folder.name) / "store.sqlite3")
@@ -24,6 +25,7 @@ demo.seed(_store)
 app = create_app(_store)
 app.config["live_benches"].most = 2  # so that "full" is met too
 cadence.WATCHED_S = 4.0  # hundreds of requests, none of them for what the fish do
+quick_pocket.at_one_depth()
 
 schema = schemathesis.openapi.from_wsgi("/api/openapi.json", app).exclude(path_regex="/stream$")
 

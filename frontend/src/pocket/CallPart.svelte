@@ -31,10 +31,10 @@
   });
 
   const AXES = [
-    { key: "motion", name: "It" },
-    { key: "thickness", name: "Thick" },
-    { key: "change", name: "Colour is" },
-    { key: "near", name: "Where" },
+    { key: "motion", name: "How it moves" },
+    { key: "thickness", name: "How thick it is" },
+    { key: "change", name: "Its colour is" },
+    { key: "near", name: "Where it stands" },
   ] as const;
   const seen = $derived({ ...look, shown_m, colour: step });
   const calls = $derived(there ? callsOf(sheet, chosen.c, chosen.nearest.k, seen) : []);

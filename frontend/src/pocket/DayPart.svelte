@@ -58,7 +58,7 @@
           {say(one.said)}
         </p>{/each}
       {#if place}
-        <button aria-label="I stand at place {place.name}" onclick={() => stand(n)}>I stand here</button>
+        <button aria-label="I stand here: place {place.name}" onclick={() => stand(n)}>I stand here</button>
       {/if}
     </li>
   {/each}

@@ -1,13 +1,14 @@
 <script lang="ts">
   // The strike sheet in the pocket: one touch for what happened, at which hole and depth; soundings, ice; the file.
+  import { constants } from "../lib/api/limits";
   import Choice from "../lib/controls/Choice.svelte";
   import Measured from "../lib/controls/Measured.svelte";
   import { prefs } from "../lib/prefs.svelte";
   import { deepMeasure, depth, shortMeasure, small } from "../lib/units";
-  import { timeOf } from "../lib/when";
+  import { isoNow, timeOf } from "../lib/when";
   import type { Chosen } from "./chosen.svelte";
   import DrilledHere from "./DrilledHere.svelte";
-  import { isoNow, type Note, type Notes } from "./notes.svelte";
+  import type { Note, Notes } from "./notes.svelte";
   import SaveNotes from "./SaveNotes.svelte";
   import { spotsOf } from "./spots";
   import type { Sheet } from "./told";
@@ -33,7 +34,7 @@
   const trying = $derived(picked ?? ladder[0]!);
   let fishAt: number | null = $state(null);
   const bottom = $derived(spot?.depth_m ?? chosen.depth_m);
-  const at_m = $derived(Math.min(fishAt ?? chosen.card?.card.lure_depth_m ?? bottom, bottom));
+  const at_m = $derived(Math.min(fishAt ?? Math.max(bottom - constants.offBottom, bottom / 2), bottom));
   let ice_m: number | null = $state(null);
   let iceKind = $state("clear");
   let felt_m: number | null = $state(null);

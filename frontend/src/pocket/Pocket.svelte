@@ -55,23 +55,25 @@
     <header>
       <h1>{sheet.told.lake.name} <small>{sheet.told.day.date}</small></h1>
       <button
-        aria-label={prefs.system === "feet" ? "Feet; turn to metres" : "Metres; turn to feet"}
+        aria-label={prefs.system === "feet" ? "Units: ft; turn to metres" : "Units: m; turn to feet"}
         onclick={() => prefs.setSystem(prefs.system === "feet" ? "metric" : "feet")}
         >{prefs.system === "feet" ? "ft" : "m"}</button
       >
       <button
-        aria-label={prefs.theme === "rime" ? "Day; turn to night" : "Night; turn to day"}
+        aria-label={prefs.theme === "rime" ? "Day look; turn to night" : "Night look; turn to day"}
         onclick={() => prefs.setTheme(prefs.theme === "rime" ? "lantern" : "rime")}
         >{prefs.theme === "rime" ? "Day" : "Night"}</button
       >
     </header>
-    <main {...panelOf("part", part)}>
-      {#if notes.trouble}<p class="trouble" role="alert">{notes.trouble}</p>{/if}
-      {#if part === "day"}<DayPart {sheet} {notes} {chosen} />
-      {:else if part === "card"}<CardPart {sheet} {chosen} />
-      {:else if part === "call"}<CallPart {sheet} {chosen} />
-      {:else if part === "notes"}<NotesPart {sheet} {notes} {chosen} />
-      {:else}<MorePart {sheet} {chosen} />{/if}
+    <main>
+      <div {...panelOf("part", part)}>
+        {#if notes.trouble}<p class="trouble" role="alert">{notes.trouble}</p>{/if}
+        {#if part === "day"}<DayPart {sheet} {notes} {chosen} />
+        {:else if part === "card"}<CardPart {sheet} {chosen} />
+        {:else if part === "call"}<CallPart {sheet} {chosen} />
+        {:else if part === "notes"}<NotesPart {sheet} {notes} {chosen} />
+        {:else}<MorePart {sheet} {chosen} />{/if}
+      </div>
     </main>
     <nav>
       <Tabs id="part" label="Parts of the sheet" tabs={PARTS} current={part} choose={(to) => (part = to)} />

@@ -1,4 +1,5 @@
 // What is in the hand just now: the depth, unit, lure, water, light and company that the card is asked for; where one is.
+import { minuteNow } from "../lib/when";
 import type { Spot } from "./notes.svelte";
 import type { Card, Combination, Sheet } from "./told";
 
@@ -48,10 +49,4 @@ export class Chosen {
           : "night";
     return Math.max(along.lights.indexOf(now), 0);
   }
-}
-
-/** The minute of the day by the clock of the place. */
-export function minuteNow(offset_min: number): number {
-  const now = new Date();
-  return (now.getUTCHours() * 60 + now.getUTCMinutes() + offset_min + 1440) % 1440;
 }

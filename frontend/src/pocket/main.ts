@@ -2,4 +2,8 @@ import { mount } from "svelte";
 import "../app.css";
 import Pocket from "./Pocket.svelte";
 
-export default mount(Pocket, { target: document.getElementById("sheet")! });
+// For whoever holds the sheet against the program: what it is read with, and what it sums.
+export { callsOf } from "./calls";
+export { Sheet } from "./told";
+
+mount(Pocket, { target: document.getElementById("sheet")! });

@@ -1,4 +1,5 @@
 // Notes in the phone: kept at once, never thrown away by the sheet, and saved as a file that the program takes in.
+import { isoNow } from "../lib/when";
 import type { Told } from "./told";
 
 const KEPT = "hollow-glint pocket";
@@ -13,7 +14,7 @@ export interface Spot {
   depth_m: number | null;
 }
 
-export interface Happening {
+interface Happening {
   at: string;
   kind: string;
   depth_m: number | null;
@@ -50,9 +51,6 @@ interface Kept {
 
 const word = () =>
   Array.from(crypto.getRandomValues(new Uint8Array(16)), (one) => one.toString(16).padStart(2, "0")).join("");
-
-/** The time as the file has it, to the second. */
-export const isoNow = () => new Date().toISOString().replace(/\.\d+Z$/, "Z");
 
 export class Notes {
   notes: Note[] = $state.raw([]);

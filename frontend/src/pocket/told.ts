@@ -37,7 +37,7 @@ interface Packed extends Combination {
   shapes: [number, number][];
 }
 
-export interface FanCardThere {
+interface FanCardThere {
   job: "search" | "fish";
   light: string;
   depth_m: number;
@@ -212,7 +212,7 @@ export class Sheet {
 }
 
 /** Differences added up again; what is not there stays so. */
-export function added(values: Differences): (number | null)[] {
+function added(values: Differences): (number | null)[] {
   let last = 0;
   return values.map((one) => (one === null ? null : (last += one)));
 }

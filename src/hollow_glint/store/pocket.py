@@ -83,9 +83,10 @@ class _Taking:
         return NotesTaken(**self._counts, known=known, taken_back=before, taken_back_late=late, without_place=without)
 
     def _keep(self, note: PocketNote, stay_id: int | None, happening_id: int | None = None) -> None:
-        columns = {"note": note.id, "phone": self._given.phone, "stay_id": stay_id, "happening_id": happening_id,
-                   "taken_at": self._taken_at}  # fmt: skip
-        insert_in(self._connection, "pocket_note", columns)
+        self._connection.execute(
+            "INSERT INTO pocket_note (note, phone, stay_id, happening_id, taken_at) VALUES (?, ?, ?, ?, ?)",
+            (note.id, self._given.phone, stay_id, happening_id, self._taken_at),
+        )
         self._known[note.id] = stay_id
 
     def _take_back(self, note: PocketNote) -> None:

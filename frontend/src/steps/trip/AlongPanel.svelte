@@ -59,7 +59,7 @@
 
   async function make() {
     trouble = said = "";
-    if (!trip.saved) await trip.keep();
+    await trip.keep(); // the sheet is of the day as it stands here
     const body = { unit_ids, lure_ids, ...lists, fan: fan || null, units: prefs.system };
     try {
       const params = { path: { lake_id: trip.lake!.id } };
