@@ -21,6 +21,8 @@
   ] as const;
   type Part = (typeof PARTS)[number]["key"];
 
+  // A part may hold nothing that can be focused, and has to be scrolled by keys all the same.
+  const focusable = { tabindex: 0 };
   let part: Part = $state("day");
   let sheet: Sheet | null = $state.raw(null);
   let notes: Notes | null = $state.raw(null);
@@ -60,13 +62,13 @@
         >{prefs.system === "feet" ? "ft" : "m"}</button
       >
       <button
-        aria-label={prefs.theme === "rime" ? "Day look; turn to night" : "Night look; turn to day"}
+        aria-label={prefs.theme === "rime" ? "Day colours; turn to night" : "Night colours; turn to day"}
         onclick={() => prefs.setTheme(prefs.theme === "rime" ? "lantern" : "rime")}
         >{prefs.theme === "rime" ? "Day" : "Night"}</button
       >
     </header>
     <main>
-      <div {...panelOf("part", part)}>
+      <div {...panelOf("part", part)} {...focusable}>
         {#if notes.trouble}<p class="trouble" role="alert">{notes.trouble}</p>{/if}
         {#if part === "day"}<DayPart {sheet} {notes} {chosen} />
         {:else if part === "card"}<CardPart {sheet} {chosen} />

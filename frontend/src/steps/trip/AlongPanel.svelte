@@ -6,6 +6,7 @@
   import Trouble from "../../lib/controls/Trouble.svelte";
   import Waiting from "../../lib/controls/Waiting.svelte";
   import { prefs } from "../../lib/prefs.svelte";
+  import { depth } from "../../lib/units";
   import { Wait } from "../../lib/wait.svelte";
   import { world } from "../../lib/world.svelte";
   import PhoneNotes from "./PhoneNotes.svelte";
@@ -89,7 +90,8 @@
   <h2>A sheet for the pocket</h2>
   <p class="soft">
     One file that opens in a phone without this program and without a network: the day's walk, the card and
-    the call sheet for every depth from 2 to 25 m, one-touch notes, cautions.
+    the call sheet for every depth from {depth(2, prefs.system)} to {depth(25, prefs.system)}, one-touch
+    notes, cautions.
   </p>
   <fieldset>
     <legend>Units</legend>
