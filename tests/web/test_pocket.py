@@ -61,6 +61,15 @@ def test_the_sheet_is_one_file_that_may_fetch_nothing(client, quick):
     assert len(unpacked(page, "calls")) == sum(sizes)
 
 
+def test_on_a_new_lake_with_nothing_measured_there_is_a_sheet_as_well(client, quick):
+    lake = client.post("/api/lakes", json={"name": "New water"}).json["id"]
+    answer = client.post(f"/api/lakes/{lake}/pocket", json={**WANTED, "lure_ids": []})
+    assert answer.status_code == 200
+    told = json.loads(unpacked(answer.get_data(as_text=True), "told"))
+    assert told["day"]["places"] == told["judged"] == told["holes"] == [] and told["degrees"] is None
+    assert told["along"]["lures"] == ["5 mm tungsten jig"]
+
+
 def test_what_cannot_be_taken_along_is_refused_before_anything_is_worked_out(client, quick):
     is_problem(client.post("/api/lakes/1/pocket", json={**WANTED, "unit_ids": []}), 422, "unit_ids")
     is_problem(client.post("/api/lakes/1/pocket", json={**WANTED, "unit_ids": [999]}), 404)
@@ -183,6 +192,12 @@ def test_what_was_taken_back_on_the_phone_is_not_in_the_log_before_or_after(clie
     late = take(client, phone_file(notes)).json
     assert (late["taken_back"], late["taken_back_late"]) == (1, 1)
     assert "2026-02-05T09:12:00Z" not in client.get("/api/log/file?kind=json").get_data(as_text=True)
+    assert take(client, phone_file(notes)).json["taken_back_late"] == 0, "it is gone already"
+    things = client.get("/api/lakes/1/things").json
+    notes[4]["back"] = notes[5]["back"] = True
+    assert take(client, phone_file(notes)).json["taken_back_late"] == 2
+    after = client.get("/api/lakes/1/things").json
+    assert (len(after["ice"]), len(after["soundings"])) == (len(things["ice"]) - 1, len(things["soundings"]) - 1)
 
 
 def test_a_sounding_on_a_lake_that_is_not_here_waits_for_it(client):

@@ -35,7 +35,7 @@
     {#if !there.card.gains.open}
       <p class="closed">
         {there.said.length > 0
-          ? "No gain shows the lure in dark water. What helps, most first:"
+          ? "No gain shows this lure and keeps the water dark. What helps, most first:"
           : "The window is closed."}
         {#each there.said as one, k (k)}<span>{sentence(one.text, one.values, prefs.system)}</span>{/each}
       </p>

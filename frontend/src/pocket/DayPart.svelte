@@ -19,7 +19,7 @@
 
   function stand(n: number) {
     const spot = spots[n]!;
-    chosen.spot = spot;
+    chosen.spot = spot.name;
     if (spot.depth_m) chosen.depth_m = spot.depth_m;
   }
 </script>
@@ -36,7 +36,7 @@
   {#each plan.planned.legs as leg, n (n)}
     {@const place = leg.to === null ? null : day.places[leg.to]}
     {@const known = leg.to === null ? undefined : judged[leg.to]}
-    <li class:here={place && chosen.spot?.name === `Place ${place.name}`}>
+    <li class:here={place && chosen.spot === `Place ${place.name}`}>
       <h2>
         {place ? `Place ${place.name}` : "Back"}: {way(leg.distance_m, system)}
         {compass(leg.bearing_deg)} ({trim(leg.bearing_deg, 0)}°)

@@ -37,7 +37,7 @@
       depth_m: null,
     };
     notes.drilled(made);
-    chosen.spot = made;
+    chosen.spot = made.name;
     name = "";
   }
 </script>

@@ -10,7 +10,7 @@
   import DrilledHere from "./DrilledHere.svelte";
   import type { Note, Notes } from "./notes.svelte";
   import SaveNotes from "./SaveNotes.svelte";
-  import { spotsOf } from "./spots";
+  import { asNoted, spotsOf } from "./spots";
   import type { Sheet } from "./told";
 
   let { sheet, notes, chosen }: { sheet: Sheet; notes: Notes; chosen: Chosen } = $props();
@@ -27,7 +27,7 @@
   const HAND_M = 0.15;
   const { told } = $derived(sheet);
   const spots = $derived(spotsOf(told, notes));
-  const spot = $derived(chosen.spot ?? spots[0] ?? null);
+  const spot = $derived(spots.find((one) => one.name === chosen.spot) ?? spots[0] ?? null);
   const species = $derived(told.day.species);
   const ladder = $derived(told.ladders[species] ?? Object.keys(told.tries));
   let picked: string | null = $state(null);
@@ -67,7 +67,7 @@
       ended: kind === "fish" ? "landed" : null,
       note: "",
     };
-    const note = notes.add("happening", { ...spot, depth_m: bottom }, chosen.gear, { at: now, happening });
+    const note = notes.add("happening", asNoted(spot), chosen.gear, { at: now, happening });
     fish = kind === "fish" ? note : null;
     told_(`${LABELS[kind] ?? kind} at ${spot.name} is noted.`);
   }
@@ -75,30 +75,30 @@
   /** A fish with its length is another note in the place of the first: each note says one thing for ever. */
   function measured(length_m: number | null, kept: boolean | null) {
     if (!fish?.happening) return;
-    const { spot: where, unit, lure, at, happening } = fish;
+    const { spot: where, unit, lure, at, turn, happening } = fish;
     notes.change(fish.id, { back: true });
-    fish = notes.add("happening", where, { unit, lure }, { at, happening: { ...happening, length_m, kept } });
+    const what = { at, turn, happening: { ...happening, length_m, kept } };
+    fish = notes.add("happening", where, { unit, lure }, what);
   }
 
   function line(kind: "lines in" | "lines out") {
     if (!spot) return;
-    notes.add(kind, { ...spot, depth_m: bottom }, chosen.gear, {});
+    notes.add(kind, asNoted(spot), chosen.gear, {});
     told_(`${kind === "lines in" ? "Lines in" : "Lines out"} at ${spot.name}.`);
   }
 
   function sounding() {
     if (!spot || felt_m === null) return;
     const depth_m = felt_m;
-    notes.add("sounding", spot, chosen.gear, { depth_m });
+    notes.add("sounding", asNoted(spot), chosen.gear, { depth_m });
     chosen.depth_m = depth_m;
-    chosen.spot = { ...spot, depth_m };
     told_(`${depth(depth_m, prefs.system)} at ${spot.name} is noted.`);
     felt_m = null;
   }
 
   function ice() {
     if (!spot || ice_m === null) return;
-    notes.add("ice", spot, chosen.gear, { ice: { thickness_m: ice_m, kind: iceKind } });
+    notes.add("ice", asNoted(spot), chosen.gear, { ice: { thickness_m: ice_m, kind: iceKind } });
     told_(`${small(ice_m, prefs.system)} of ${iceKind} ice at ${spot.name} is noted.`);
     ice_m = null;
   }
@@ -124,8 +124,9 @@
   <select
     value={spot?.name ?? ""}
     onchange={(event) => {
-      chosen.spot = spots.find((one) => one.name === event.currentTarget.value) ?? null;
-      if (chosen.spot?.depth_m) chosen.depth_m = chosen.spot.depth_m;
+      const stands = spots.find((one) => one.name === event.currentTarget.value);
+      chosen.spot = stands?.name ?? null;
+      if (stands?.depth_m) chosen.depth_m = stands.depth_m;
       fishAt = null;
     }}
   >

@@ -1,13 +1,12 @@
 // What is in the hand just now: the depth, unit, lure, water, light and company that the card is asked for; where one is.
 import { minuteNow } from "../lib/when";
-import type { Spot } from "./notes.svelte";
 import type { Card, Combination, Sheet } from "./told";
 
 export class Chosen {
   depth_m = $state(8);
   at: Combination = $state.raw({ unit: 0, lure: 0, clarity: 0, light: 0, company: 0 });
-  /** Where one stands: by its place in the list of spots. */
-  spot: Spot | null = $state.raw(null);
+  /** The name of the spot where one stands; null for the first of the list. */
+  spot: string | null = $state(null);
 
   constructor(private readonly sheet: Sheet) {
     this.at = { ...this.at, light: this.lightNow() };

@@ -3,6 +3,7 @@ import { isoNow } from "../lib/when";
 import type { Told } from "./told";
 
 const KEPT = "hollow-glint pocket";
+const KEEPS_NOTHING = "This phone keeps nothing for a page of its own. Save the notes before you close it.";
 
 export interface Spot {
   name: string;
@@ -68,15 +69,19 @@ export class Notes {
   }
 
   private load() {
+    let text: string | null = null;
     try {
-      const kept = JSON.parse(localStorage.getItem(KEPT) ?? "null") as Kept | null;
+      text = localStorage.getItem(KEPT);
+      const kept = JSON.parse(text ?? "null") as Kept | null;
       if (!kept) return;
       this.phone = kept.phone;
       this.sheets = { ...kept.sheets, ...this.sheets };
       this.notes = kept.notes;
       this.spots = kept.spots;
     } catch {
-      this.trouble = "This phone keeps nothing for a page of its own. Save the notes before you close it.";
+      this.trouble = KEEPS_NOTHING;
+      // What cannot be read is laid aside and not written over: someone may still mend it.
+      if (text !== null) localStorage.setItem(`${KEPT} unread`, text);
     }
   }
 
@@ -86,7 +91,7 @@ export class Notes {
       localStorage.setItem(KEPT, JSON.stringify(kept));
       this.trouble = "";
     } catch {
-      this.trouble = "This phone keeps nothing for a page of its own. Save the notes before you close it.";
+      this.trouble = KEEPS_NOTHING;
     }
   }
 

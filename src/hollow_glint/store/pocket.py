@@ -17,6 +17,8 @@ from .database import Database
 from .outings import StayAt, happening_columns, in_utc, outing_columns, stay_columns
 from .rows import insert_in
 
+# Columns of `pocket_note` that name what a note became, and in which table that is.
+BECAME = {"happening_id": "happening", "sounding_id": "sounding", "ice_id": "ice_reading"}
 SunOf = Callable[[int | None, Outing], SunTimes | None]
 
 
@@ -72,28 +74,30 @@ class _Taking:
     def take(self) -> NotesTaken:
         notes = self._given.notes
         known = sum(one.id in self._known and not one.back for one in notes)
-        late = sum(one.id in self._known and one.back for one in notes)
-        before = sum(one.back for one in notes) - late
-        for one in notes:
-            if one.back and one.id in self._known:
-                self._take_back(one)
+        before = sum(one.back and one.id not in self._known for one in notes)
+        late = sum(self._take_back(one) for one in notes if one.back and one.id in self._known)
         for visit in visits(notes):
             self._visit(visit)
         without = self._on_the_map([one for one in notes if not one.back and one.id not in self._known])
         return NotesTaken(**self._counts, known=known, taken_back=before, taken_back_late=late, without_place=without)
 
-    def _keep(self, note: PocketNote, stay_id: int | None, happening_id: int | None = None) -> None:
+    def _keep(self, note: PocketNote, **became: int | None) -> None:
+        """This note was taken in; `became` is which rows it is in now, by the columns of `pocket_note`."""
+        columns = {"note": note.id, "phone": self._given.phone, "taken_at": self._taken_at, **became}
+        names = ", ".join(columns)
         self._connection.execute(
-            "INSERT INTO pocket_note (note, phone, stay_id, happening_id, taken_at) VALUES (?, ?, ?, ?, ?)",
-            (note.id, self._given.phone, stay_id, happening_id, self._taken_at),
+            f"INSERT INTO pocket_note ({names}) VALUES ({', '.join(f':{name}' for name in columns)})", columns
         )
-        self._known[note.id] = stay_id
+        self._known[note.id] = became.get("stay_id")
 
-    def _take_back(self, note: PocketNote) -> None:
-        """What was taken back on the phone after it came goes from the log as well; it can be brought back there."""
-        row = self._connection.execute("SELECT happening_id FROM pocket_note WHERE note = ?", (note.id,)).fetchone()
-        if row["happening_id"] is not None:
-            removals.remove(self._connection, "happening", row["happening_id"])
+    def _take_back(self, note: PocketNote) -> bool:
+        """What was taken back on the phone after it came goes here as well, if it is still there; whether it was."""
+        row = self._connection.execute("SELECT * FROM pocket_note WHERE note = ?", (note.id,)).fetchone()
+        for column, table in BECAME.items():
+            if row[column] is not None:
+                removals.remove(self._connection, table, row[column])
+                return True
+        return False
 
     def _visit(self, visit: Visit) -> None:
         new = [one for one in visit.notes if one.id not in self._known]
@@ -107,7 +111,7 @@ class _Taking:
                 columns = {**happening_columns(one.happening), "stay_id": stay_id, "demo_key": None}
                 happening_id = insert_in(self._connection, "happening", columns)
                 self._counts["happenings"] += 1
-            self._keep(one, stay_id, happening_id)
+            self._keep(one, stay_id=stay_id, happening_id=happening_id)
         ended = None if visit.ended_at is None else in_utc(visit.ended_at)
         self._connection.execute(
             "UPDATE stay SET ended_at = coalesce(max(ended_at, ?1), ended_at, ?1), version = version + 1 WHERE id = ?2",
@@ -163,15 +167,16 @@ class _Taking:
                 continue
             thing: Sounding | IceReading
             if one.depth_m is not None:
-                thing, table = Sounding(spot.east_m, spot.north_m, one.depth_m, "typed in", in_utc(one.at)), "sounding"
+                thing = Sounding(spot.east_m, spot.north_m, one.depth_m, "typed in", in_utc(one.at))
+                column = "sounding_id"
             else:
                 assert one.ice is not None
                 day = (one.when + timedelta(minutes=self._clock(lake_id))).strftime("%Y-%m-%d")
                 thing = IceReading(spot.east_m, spot.north_m, one.ice.thickness_m, one.ice.kind, day)
-                table = "ice_reading"
-            insert_in(self._connection, table, {**asdict(thing), "lake_id": lake_id, "demo_key": None})
-            self._counts["soundings" if table == "sounding" else "ice"] += 1
-            self._keep(one, None)
+                column = "ice_id"
+            values = {**asdict(thing), "lake_id": lake_id, "demo_key": None}
+            self._keep(one, **{column: insert_in(self._connection, BECAME[column], values)})
+            self._counts["soundings" if column == "sounding_id" else "ice"] += 1
         return without
 
     def _lake(self, spot: Spot) -> int | None:

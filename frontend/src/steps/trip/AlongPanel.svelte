@@ -50,8 +50,10 @@
     if (lure_ids.length === 0 && usual) lure_ids = [usual.id];
   });
 
+  /** Who has no lures yet fishes a usual jig. */
+  const lureCount = $derived(world.lures.length === 0 ? 1 : lure_ids.length);
   const count = $derived(
-    [unit_ids, lure_ids, ...Object.values(lists)].reduce((product, one) => product * one.length, 1),
+    [unit_ids, ...Object.values(lists)].reduce((product, one) => product * one.length, lureCount),
   );
   const minutes = $derived(Math.max(1, Math.round((count * EACH_S) / 60)));
 
@@ -104,7 +106,7 @@
         />
         {one.name}</label
       >
-    {/each}
+    {:else}<p>There is no unit yet: set yours up under Gear.</p>{/each}
   </fieldset>
   <fieldset>
     <legend>Lures</legend>
@@ -117,7 +119,7 @@
         />
         {one.name}</label
       >
-    {/each}
+    {:else}<p class="soft">A 5 mm tungsten jig; set up your own under Gear.</p>{/each}
   </fieldset>
   {#each LISTS as { key, name, choices } (key)}
     <fieldset>
@@ -143,7 +145,7 @@
     ></label
   >
   <p role="status">
-    {#if count === 0}Tick at least one of each.
+    {#if count === 0}{world.units.length === 0 ? "" : "Tick at least one of each."}
     {:else if count > MOST}{count} combinations: at most {MOST} fit. Take fewer along.
     {:else}{count === 1 ? "1 combination" : `${count} combinations`}: about {minutes === 1
         ? "a minute"

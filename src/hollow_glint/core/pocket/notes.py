@@ -136,8 +136,9 @@ class Visit:
 
     @property
     def spot(self) -> Spot:
-        """Where, as it was said last: a depth is known later than a place."""
-        return self.notes[-1].spot
+        """Where, with the depth that was said last: it is known later than the place."""
+        known = [one.spot.depth_m for one in self.notes if one.spot.depth_m is not None]
+        return replace(self.notes[-1].spot, depth_m=known[-1] if known else None)
 
     @property
     def began_at(self) -> str:

@@ -25,7 +25,9 @@ class PocketWanted(Given):
     """What the sheet is worked out for: every combination of these, at every quarter of a metre from 2 to 25 m."""
 
     unit_ids: Annotated[list[RowId], Most]
-    lure_ids: Annotated[list[RowId], Most]
+    lure_ids: list[RowId] = Field(
+        default=[], max_length=MOST_COMBINATIONS, description="A 5 mm tungsten jig where none is given"
+    )
     clarities: Annotated[list[Clarity], Most]
     lights: Annotated[list[LightName], Most]
     companies: Annotated[list[CompanyName], Most]

@@ -13,6 +13,7 @@ from ...core.card.known_hole import KnownHole
 from ...core.checks import InputError
 from ...core.fan.head import CONTROLS, FAN_HEADS
 from ...core.fields import from_fields
+from ...core.gear.lures import USUAL_JIG
 from ...core.ground.lake import Lake
 from ...core.hole.contents import SPECIES
 from ...core.log.outing import Outing
@@ -57,7 +58,7 @@ def make_pocket_sheet(path: LakePath, body: PocketWanted) -> Response:
     along = Along(
         from_fields(KnownHole, known, "the day"),
         tuple(units.get(store, one).profile for one in body.unit_ids),
-        tuple(lures.get(store, one).lure for one in body.lure_ids),
+        tuple(lures.get(store, one).lure for one in body.lure_ids) or (USUAL_JIG,),
         tuple(body.clarities), tuple(body.lights), tuple(body.companies),
     )  # fmt: skip
     document = {
