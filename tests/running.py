@@ -63,8 +63,10 @@ class Running:
             return refused.code, json.loads(refused.read() or "null")
 
 
-def start(folder: Path, port: int | None = None, command: str = "demo", pace: float = 1.0) -> Running:
-    """Start the program and return at once; `wait_ready` waits for it."""
+def start(
+    folder: Path, port: int | None = None, command: str = "demo", pace: float = 1.0, more: tuple[str, ...] = ()
+) -> Running:
+    """Start the program and return at once; `wait_ready` waits for it. `more` is what else stands on its line."""
     port = port or free_port()
     process = subprocess.Popen(
         [
@@ -79,6 +81,7 @@ def start(folder: Path, port: int | None = None, command: str = "demo", pace: fl
             "--no-browser",
             "--pace",
             str(pace),
+            *more,
         ],
         stdout=subprocess.PIPE,
         stderr=subprocess.STDOUT,
@@ -113,9 +116,11 @@ def seed_demo(folder: Path) -> None:
 
 
 @contextmanager
-def running_server(folder: Path, command: str = "demo", pace: float = 1.0) -> Iterator[Running]:
+def running_server(
+    folder: Path, command: str = "demo", pace: float = 1.0, more: tuple[str, ...] = ()
+) -> Iterator[Running]:
     """The program, ready, for as long as the block runs."""
-    running = start(folder, command=command, pace=pace)
+    running = start(folder, command=command, pace=pace, more=more)
     try:
         wait_ready(running)
         yield running

@@ -14,14 +14,17 @@ import subprocess
 import sys
 import threading
 import webbrowser
+from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import platformdirs
 
 from . import __version__
 
 if TYPE_CHECKING:
+    from flask_openapi3 import OpenAPI
+
     from .store.database import Database
 
 DEFAULT_PORT = 8467
@@ -38,7 +41,15 @@ def _parser() -> argparse.ArgumentParser:
     ):
         one = commands.add_parser(name, help=said, description=f"Run Hollow Glint: {said}.")
         one.add_argument("--data", type=Path, metavar="DIR", help="data folder (default: your user data folder)")
-        one.add_argument("--host", default="127.0.0.1", help="address to listen on (default: 127.0.0.1, this machine)")
+        one.add_argument(
+            "--host", help="address to listen on (default: this machine only; with --crew all its networks)"
+        )
+        one.add_argument(
+            "--crew", action="store_true", help="let others on this network in as members of a crew, by invitation"
+        )
+        one.add_argument(
+            "--tls", nargs=2, metavar=("CERT", "KEY"), help="with --crew: over TLS, by PEM files of your own"
+        )
         one.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"port to listen on (default: {DEFAULT_PORT})")
         one.add_argument("--pace", type=float, default=1.0, help="run the water faster than life, 1 to 10 (default: 1)")
         one.add_argument("--no-browser", action="store_true", help="do not open a browser")
@@ -63,7 +74,66 @@ def main(arguments: list[str] | None = None) -> int:
         return _refuse(f"--port is {given.port}; accepted are whole numbers from 1 to 65535.")
     if not 1.0 <= given.pace <= 10.0:
         return _refuse(f"--pace is {given.pace:g}; accepted are numbers from 1 to 10.")
-    return _run(given.command == "demo", given.data, given.host, given.port, not given.no_browser, given.pace)
+    host = given.host or ("0.0.0.0" if given.crew else "127.0.0.1")
+    if not given.crew and host not in THIS_MACHINE:
+        return _refuse(
+            f"--host is {host!r}: without --crew only this machine is answered (127.0.0.1, localhost or ::1), for "
+            "whoever reaches the program can read and change everything. With --crew others come in by invitation."
+        )
+    if given.tls and not given.crew:
+        return _refuse("--tls is for a crew: give --crew as well; at this machine alone nothing goes over a network.")
+    asked = Asked(given.command == "demo", given.data, host, given.port, given.pace, given.crew, given.tls)
+    return _run(asked, not given.no_browser)
+
+
+THIS_MACHINE = ("127.0.0.1", "localhost", "::1")
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What was asked for on the command line; `tls` certificate and key, None for without."""
+
+    demo: bool
+    folder: Path | None
+    host: str
+    port: int
+    pace: float
+    crew: bool
+    tls: list[str] | None
+
+    @property
+    def scheme(self) -> str:
+        """Of its address."""
+        return "https" if self.tls else "http"
+
+    def address(self, host: str) -> str:
+        """Where it is found under a host's name or number."""
+        shown = "127.0.0.1" if host in ("0.0.0.0", "::") else host
+        return f"{self.scheme}://{f'[{shown}]' if ':' in shown else shown}:{self.port}/"
+
+    @property
+    def crew_url(self) -> str | None:
+        """Where others on the network find it; None without a crew."""
+        if not self.crew:
+            return None
+        return self.address(_own_address() if self.host in ("0.0.0.0", "::") else self.host)
+
+
+def _own_address() -> str:
+    """This machine's number on its network: the one from which it would reach another. Nothing is sent."""
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect(("192.0.2.1", 9))  # an address for documents (RFC 5737), which nobody has
+            found = str(probe.getsockname()[0])
+        except OSError:
+            found = ""
+    if found and not found.startswith("127."):
+        return found
+    try:
+        numbers = {str(one[4][0]) for one in socket.getaddrinfo(socket.gethostname(), None, socket.AF_INET)}
+    except OSError:
+        numbers = set()
+    return next((one for one in sorted(numbers) if not one.startswith("127.")), "127.0.0.1")
 
 
 def _refuse(sentence: str) -> int:
@@ -84,15 +154,50 @@ def _print_openapi() -> int:
     return 0
 
 
-def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bool, pace: float) -> int:
+class Refused(Exception):
+    """What was asked for cannot be, in a sentence."""
+
+
+def _server(app: OpenAPI, asked: Asked) -> Any:
+    """A server that is bound and not yet running. Raises Refused."""
+    import ssl
+
+    from .web.server import Secured, make_server
+
+    host, port = asked.host, asked.port
+    try:
+        socket.getaddrinfo(host, port)
+    except OSError:
+        said = f"--host is {host!r}; accepted are an address or name of this machine, such as 127.0.0.1."
+        raise Refused(said) from None
+    try:
+        return Secured(app, host, port, *asked.tls) if asked.tls else make_server(app, host, port)
+    except (FileNotFoundError, PermissionError, ssl.SSLError) as problem:
+        if asked.tls and not isinstance(problem, PermissionError):
+            said = (
+                f"--tls {' '.join(asked.tls)} cannot be used ({problem}); accepted are a certificate and its key, PEM."
+            )
+            raise Refused(said) from None
+        raise Refused(_taken(host, port, problem)) from None
+    except OSError as problem:
+        raise Refused(_taken(host, port, problem)) from None
+
+
+def _taken(host: str, port: int, problem: OSError) -> str:
+    why = os.strerror(problem.errno) if problem.errno else problem
+    said = "Close the program that holds it, or choose another with --port."
+    return f"address {host} port {port} cannot be used ({why}). {said}"
+
+
+def _run(asked: Asked, open_browser: bool) -> int:
     # Imported here so that `version` and wrong flags answer at once; until all is made there is nothing to collect.
     gc.disable()
     from .store.database import Database, StoreError, words_for
     from .web.app import STATIC, create_app
-    from .web.server import make_server
 
+    demo = asked.demo
     logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(levelname)s %(message)s")
-    folder = folder or Path(platformdirs.user_data_dir("hollow-glint", appauthor=False))
+    folder = asked.folder or Path(platformdirs.user_data_dir("hollow-glint", appauthor=False))
     path = folder / ("demo.sqlite3" if demo else "hollow-glint.sqlite3")
     if not (STATIC / "index.html").exists():
         return _refuse("the front end has not been built. Run `make setup` in the repository, or install a wheel.")
@@ -108,18 +213,11 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
         return _refuse(str(problem))
     except sqlite3.Error as problem:
         return _refuse(words_for(problem).sentence)
-    app = create_app(database, bound_to=host, pace=pace, demo=demo)
+    app = create_app(database, bound_to=asked.host, pace=asked.pace, demo=demo, crew_url=asked.crew_url)
     try:
-        socket.getaddrinfo(host, port)
-    except OSError:
-        return _refuse(f"--host is {host!r}; accepted are an address or name of this machine, such as 127.0.0.1.")
-    try:
-        server = make_server(app, host, port)
-    except OSError as problem:
-        return _refuse(
-            f"address {host} port {port} cannot be used ({os.strerror(problem.errno) if problem.errno else problem}). "
-            "Close the program that holds it, or choose another with --port."
-        )
+        server = _server(app, asked)
+    except Refused as refused:
+        return _refuse(str(refused))
     # What was made to begin with stays; the collector need not look at it again.
     gc.freeze()
     gc.enable()
@@ -133,9 +231,9 @@ def _run(demo: bool, folder: Path | None, host: str, port: int, open_browser: bo
         later.start()
     copying = threading.Thread(target=_back_up, args=(database,), daemon=True)
     copying.start()
-    _say_where(demo, host, port, path)
+    _say_where(asked, path)
     if open_browser:
-        webbrowser.open(_address(host, port))
+        webbrowser.open(asked.address(asked.host))
     try:
         server.run()
     except KeyboardInterrupt:
@@ -172,18 +270,17 @@ def _close(database: Database, copying: threading.Thread) -> None:
     database.close_all()
 
 
-def _address(host: str, port: int) -> str:
-    shown = "127.0.0.1" if host in ("0.0.0.0", "::") else host
-    return f"http://{f'[{shown}]' if ':' in shown else shown}:{port}/"
-
-
-def _say_where(demo: bool, host: str, port: int, path: Path) -> None:
-    print(
-        f"Hollow Glint {__version__}{' demo' if demo else ''}\n  open  {_address(host, port)}\n  data  {path}",
-        flush=True,
-    )
-    if host not in ("127.0.0.1", "localhost", "::1"):
-        print("  note  others on this network can reach it; there is no password", flush=True)
+def _say_where(asked: Asked, path: Path) -> None:
+    name = f"Hollow Glint {__version__}{' demo' if asked.demo else ''}"
+    print(f"{name}\n  open  {asked.address(asked.host)}\n  data  {path}", flush=True)
+    if asked.crew:
+        print(f"  crew  {asked.crew_url}crew, by invitation: Trip, Crew on the page above", flush=True)
+        if not asked.tls:
+            print(
+                "  note  without --tls what members see and send goes over the network for all on it to read: use a "
+                "hotspot with a password of its own",
+                flush=True,
+            )
     print("  stop  Ctrl-C", flush=True)
 
 

@@ -9,6 +9,7 @@ export const PANELS = {
     { key: "rig", name: "Rig" },
     { key: "lake", name: "Lake" },
     { key: "along", name: "Along" },
+    { key: "crew", name: "Crew" },
   ],
   search: [
     { key: "look", name: "Look" },

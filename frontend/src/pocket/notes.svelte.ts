@@ -61,7 +61,7 @@ export class Notes {
   private phone = word();
   private sheets: Record<string, string> = {};
 
-  constructor(private readonly told: Told) {
+  constructor(private readonly told: Pick<Told, "id" | "made_at">) {
     this.load();
     this.sheets = { ...this.sheets, [told.id]: told.made_at };
     // Another page of this sheet in the same phone has kept something.
@@ -127,14 +127,14 @@ export class Notes {
     this.keep();
   }
 
-  /** The file that leaves the phone: all of its notes, whichever sheet they were made on. */
-  file(): File {
+  /** The file that leaves the phone: all of its notes, whichever sheet they were made on, or some of them. */
+  file(notes = this.notes): File {
     const document = {
       hollow_glint_pocket_notes: 1,
       phone: this.phone,
       saved_at: isoNow(),
       sheets: this.sheets,
-      notes: this.notes,
+      notes,
     };
     const name = `notes-${isoNow().slice(0, 10)}-${this.phone.slice(0, 4)}.json`;
     return new File([JSON.stringify(document, null, 1)], name, { type: "application/json" });

@@ -54,6 +54,12 @@ def take_in(database: Database, given: PhoneNotes, clock: Callable[[int | None],
     return taken
 
 
+def known(database: Database, notes: Sequence[str]) -> set[str]:
+    """Which of these notes were taken in already."""
+    rows = database.connection().execute("SELECT note FROM pocket_note")
+    return {row["note"] for row in rows} & set(notes)
+
+
 class _OnlyLooked(Exception):
     """Nothing is to be kept."""
 

@@ -34,6 +34,8 @@ from .blueprint import StepBlueprint
 from .card import routes as card
 from .card import shelter
 from .contract import Health, Problem
+from .crew import roles
+from .crew import routes as crew
 from .gear import calibration
 from .gear import routes as gear
 from .hole import routes as hole
@@ -136,9 +138,16 @@ def _take_extensions(schema: Any, own: Any) -> None:
             _take_extensions(one, same)
 
 
-def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.0, demo: bool = False) -> Application:
+def create_app(
+    database: Database,
+    bound_to: str = "127.0.0.1",
+    pace: float = 1.0,
+    demo: bool = False,
+    crew_url: str | None = None,
+) -> Application:
     """The application over `database`, answering at the address it is `bound_to`, its water `pace` times as fast; in a
-    `demo` a willing fish comes first."""
+    `demo` a willing fish comes first. With a `crew_url`, at which others on the network find it, they may come in as
+    members of a crew; without one every request is the host's."""
     app = Application(
         "hollow_glint",
         info=Info(title="Hollow Glint", version=__version__, description="All values in SI units."),
@@ -160,7 +169,11 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     app.config["keeper"] = Keeper(database)
     app.config["MAX_CONTENT_LENGTH"] = MOST_BODY_BYTES
     app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.config["crew"] = crew_url is not None
+    app.config["crew_url"] = crew_url
+    app.config["crew_news"] = crew.News()
     guard.register(app, bound_to)
+    roles.register(app)
     problems.register(app)
     busy.register(app)
     working.register(app)
@@ -201,6 +214,7 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
         shelter_places.api,
         rig.api,
         pocket.api,
+        crew.api,
         removals.api,
         working.api,
     ):
@@ -214,6 +228,14 @@ def create_app(database: Database, bound_to: str = "127.0.0.1", pace: float = 1.
     @app.route("/icon.svg")
     def icon() -> Response:
         return send_from_directory(STATIC, "icon.svg", max_age=0)
+
+    @app.route("/crew", endpoint="crew_page")
+    def crew_page() -> Response:
+        return send_from_directory(STATIC / "crew", "crew.html", max_age=0)
+
+    @app.route("/crew/<path:name>", endpoint="crew_file")
+    def crew_file(name: str) -> Response:
+        return send_from_directory(STATIC / "crew", name, max_age=31_536_000)
 
     @app.route("/assets/<path:name>")
     def asset(name: str) -> Response:

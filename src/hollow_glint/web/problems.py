@@ -22,6 +22,7 @@ from .versions import stale_problem
 
 TITLES = {
     400: "That could not be read",
+    401: "Not in this crew",
     403: "Not from here",
     404: "Not there",
     405: "Not done that way",
@@ -31,6 +32,7 @@ TITLES = {
     413: "Too large",
     415: "Not JSON",
     422: "A value cannot be accepted",
+    429: "Too many tries",
     500: "Something broke on our side",
     501: "Not known",
     503: "Busy",
@@ -59,10 +61,20 @@ TAKES_MUCH = {
     "lake_files.take_file": 20 * 2**20,
     "sharing.take_shared": 20 * 2**20,
     "pocket.take_notes": 20 * 2**20,
+    "crew.keep_notes": 2**20,
     "log.find_patterns": 4 * 2**20,
     "log_files.take_weather": 20 * 2**20,
 }
-TAKES_NOTHING = frozenset({"runs.end_run", "removals.undo", "outings.leave_hole"})  # a POST that needs no body
+TAKES_NOTHING = frozenset(
+    {
+        "runs.end_run",
+        "removals.undo",
+        "outings.leave_hole",
+        "crew.leave_crew",
+        "crew.invite",
+        "crew.end_crew",
+    }
+)  # a POST that needs no body
 
 
 def _accepted(error: dict[str, Any], model: type[BaseModel] | None) -> str:

@@ -12,6 +12,7 @@ from waitress.server import create_server
 from waitress.task import ErrorTask
 
 from ..formats.recording_fields import MOST_FILE_BYTES
+from ..store.crew import MOST_MEMBERS
 from .bench.live import MOST_LIVE
 from .contract import Problem
 from .guard import SECURITY_HEADERS
@@ -19,6 +20,7 @@ from .problems import TITLES
 
 # Every stream holds a thread for as long as it is read; the rest are for commands and pages.
 THREADS = MOST_LIVE + 8
+CREW_THREADS = 2 * MOST_MEMBERS + 4  # each member waits for news, and asks besides
 MOST_CONNECTIONS = 4000  # that do nothing, or drip: each costs a descriptor and no thread
 IDLE_S = 20  # a connection that asks nothing for so long is closed
 
@@ -72,6 +74,7 @@ def _more_descriptors() -> int:
 
 def make_server(app: OpenAPI, host: str, port: int) -> Any:
     """A waitress server bound to host and port, not yet running. Raises OSError if the address cannot be had."""
+    threads = THREADS + (CREW_THREADS if app.config["crew"] else 0)
     options = [(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)]
     if hasattr(socket, "TCP_USER_TIMEOUT"):
         # A reader that vanished without a word is given up after five seconds of silence.
@@ -80,7 +83,7 @@ def make_server(app: OpenAPI, host: str, port: int) -> Any:
         app,
         host=host,
         port=port,
-        threads=THREADS,
+        threads=threads,
         send_bytes=1,
         ident="hollow-glint",
         # The largest file that is taken in, and a little; the application refuses the rest by its address.
@@ -98,3 +101,31 @@ def make_server(app: OpenAPI, host: str, port: int) -> Any:
     # It warns whenever more requests wait than there are idle threads; short waits are normal here.
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     return server
+
+
+class Secured:
+    """The same over TLS, by the library cheroot: with a certificate and key of one's own, as PEM files.
+
+    Raises OSError where they cannot be read or do not fit, or the address cannot be had.
+    """
+
+    def __init__(self, app: OpenAPI, host: str, port: int, certificate: str, key: str) -> None:
+        import ssl
+
+        from cheroot.ssl.builtin import BuiltinSSLAdapter
+        from cheroot.wsgi import Server
+
+        # Said here in words of the system's, and not in the middle of the first connection.
+        ssl.create_default_context(ssl.Purpose.CLIENT_AUTH).load_cert_chain(certificate, key)
+        self._server = Server((host, port), app, numthreads=THREADS + CREW_THREADS, server_name="hollow-glint")
+        self._server.ssl_adapter = BuiltinSSLAdapter(certificate, key)
+        self._server.max_request_body_size = MOST_FILE_BYTES + 4096
+        self._server.prepare()
+
+    def run(self) -> None:
+        """Serve until interrupted."""
+        self._server.serve()
+
+    def close(self) -> None:
+        """Serve no more."""
+        self._server.stop()

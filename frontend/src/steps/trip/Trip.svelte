@@ -13,6 +13,7 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { world } from "../../lib/world.svelte";
   import AlongPanel from "./AlongPanel.svelte";
+  import CrewPanel from "./CrewPanel.svelte";
   import Before from "./Before.svelte";
   import DayPanel from "./DayPanel.svelte";
   import Here from "./Here.svelte";
@@ -167,6 +168,8 @@
           <RigPanel />
         {:else if part === "along"}
           <AlongPanel />
+        {:else if part === "crew"}
+          <CrewPanel />
         {:else}
           <LakePanel another={() => (adding = true)} />
         {/if}

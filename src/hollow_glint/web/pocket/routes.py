@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import secrets
+from collections.abc import Callable
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from flask import Response
+from flask import Response, current_app
 
 from ...core.card.known_hole import KnownHole
 from ...core.checks import InputError
@@ -82,7 +83,9 @@ def make_pocket_sheet(path: LakePath, body: PocketWanted) -> Response:
             "cards": pocket_sheet.fan_document(made),
         }  # fmt: skip
     title = f"{lake.name} {day.date}"
-    return attachment(pocket_sheet.html(title, document, calls, script, style), title, "pocket-sheet", "html")
+    page = pocket_sheet.html(title, document, calls, script, style)
+    current_app.config["crew_sheet"] = (title, page)  # what a crew finds on its board
+    return attachment(page, title, "pocket-sheet", "html")
 
 
 def _unit(unit_id: int) -> dict[str, Any]:
@@ -97,10 +100,8 @@ def _built() -> tuple[str, str]:
         raise InputError("the sheet's page was not built: `make setup` builds it") from None
 
 
-@api.post("/pocket/notes", responses=answers(200, NotesTakenOut, *BODY))
-def take_notes(body: NotesIn) -> dict[str, Any]:
-    """Take a phone's notes in, or look what they would bring: all of them or none, and nothing twice."""
-    given = pocket_notes.read(body.text).shifted(body.shift_min)
+def clock_and_sun() -> tuple[Callable[[int | None], float], pocket.SunOf]:
+    """How far the clock of a lake is ahead of UTC [min], and the sun of an outing there."""
     store = database()
     known = {one.id: one.lake for one in lakes.every(store)}
     days = {lake_id: kept.day for lake_id in known if (kept := lakes.day(store, lake_id)) is not None}
@@ -112,7 +113,15 @@ def take_notes(body: NotesIn) -> dict[str, Any]:
         lake: Lake | None = None if lake_id is None else known[lake_id]
         return sun_then(lake, outing.began_at, outing.utc_offset_min)
 
-    taken = pocket.take_in(store, given, clock, sun, utc(), body.keep)
+    return clock, sun
+
+
+@api.post("/pocket/notes", responses=answers(200, NotesTakenOut, *BODY))
+def take_notes(body: NotesIn) -> dict[str, Any]:
+    """Take a phone's notes in, or look what they would bring: all of them or none, and nothing twice."""
+    given = pocket_notes.read(body.text).shifted(body.shift_min)
+    clock, sun = clock_and_sun()
+    taken = pocket.take_in(database(), given, clock, sun, utc(), body.keep)
     times = sorted(one.at for one in given.notes if not one.back)
     return plain(
         {
