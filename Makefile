@@ -43,6 +43,7 @@ $(STATIC)/index.html: frontend/src/lib/api/schema.d.ts $(FRONT_SOURCES)
 
 chromium:
 	command -v chromium > /dev/null || (apt-get update -qq && apt-get install -y -qq chromium)
+	command -v openssl > /dev/null || apt-get install -y -qq openssl
 
 lint: $(BIN)/.test $(STATIC)/index.html ## formatting, types and habits, Python and front end
 	@$(MAKE) --no-print-directory -j 2 --output-sync=target lint-python lint-page

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import json
 import re
 import shutil
+import ssl
 import subprocess
+import time
+import urllib.error
+import urllib.request
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from hollow_glint.cli import _own_address
-from tests.running import Running, running_server
+from tests.running import Running, running_server, start
 
 from .conftest import AXE, DESK, PHONE
 
@@ -73,7 +78,9 @@ def invite(host: Page) -> tuple[str, str]:
     with host.expect_response(lambda one: one.url.endswith("/api/crew/invitations")) as told:
         host.get_by_role("button", name="Invite one more").click()
     shown = host.get_by_test_id("invitation")
-    expect(shown.get_by_role("img", name="Square code of the invitation")).to_be_visible()
+    code = shown.get_by_role("img", name="Square code of the invitation")
+    expect(code).to_be_visible()
+    host.wait_for_function("(one) => one.complete && one.naturalWidth > 100", arg=code.element_handle())
     made = told.value.json()
     expect(shown).to_contain_text(made["words"])
     return made["url"], made["words"]
@@ -167,6 +174,48 @@ def test_a_morning_with_three_phones(browsers, crew, address):
     sent = "{method: 'POST', headers: {'content-type': 'application/json'}}"
     status = tor.evaluate(f"fetch('/api/crew/invitations', {sent}).then((one) => one.status)")
     assert status == 201 and tor.evaluate("fetch('/api/outings').then((one) => one.status)") == 403
+
+
+def test_over_tls_with_a_certificate_of_ones_own(seeded, tmp_path, address):
+    """The cookie goes over TLS alone then, and who asks without it is told nothing."""
+    folder = tmp_path / "data"
+    shutil.copytree(seeded, folder)
+    files = [str(tmp_path / name) for name in ("crew.pem", "crew.key")]
+    subprocess.run(
+        ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", "/CN=crew",
+         "-out", files[0], "-keyout", files[1]], check=True, capture_output=True,
+    )  # fmt: skip
+    trusting = ssl.create_default_context()
+    trusting.check_hostname, trusting.verify_mode = False, ssl.CERT_NONE  # it is our own, and signed by nobody
+
+    def ask(running, where, path, method="GET", body=None):
+        request = urllib.request.Request(
+            f"https://{where}:{running.port}{path}", method=method, headers={"Content-Type": "application/json"},
+            data=None if body is None else json.dumps(body).encode(),
+        )  # fmt: skip
+        try:
+            return urllib.request.urlopen(request, timeout=10, context=trusting)
+        except urllib.error.HTTPError as refused:
+            return refused
+
+    running = start(folder, more=("--crew", "--tls", *files))
+    try:
+        for _ in range(200):
+            try:
+                assert ask(running, "127.0.0.1", "/api/health").status == 200
+                break
+            except urllib.error.URLError:
+                time.sleep(0.1)
+        made = json.loads(ask(running, "127.0.0.1", "/api/crew/invitations", "POST", {}).read())
+        assert made["url"].startswith(f"https://{address}:{running.port}/crew#")
+        assert ask(running, address, "/api/units").status == 401
+        joined = ask(running, address, "/api/crew/join", "POST", {"given": made["words"], "name": "Tor"})
+        assert joined.status == 201 and "Secure" in joined.headers["Set-Cookie"]
+        with pytest.raises((urllib.error.URLError, ConnectionError)):
+            urllib.request.urlopen(f"http://{address}:{running.port}/crew", timeout=5)
+    finally:
+        running.process.terminate()
+        assert running.process.wait(timeout=20) is not None
 
 
 @pytest.mark.parametrize(("theme", "viewport"), [("rime", POCKET), ("lantern", PHONE), ("rime", DESK)])

@@ -28,7 +28,7 @@ def violations(page: Page, rule: str | None) -> list[str]:
 VIEWS = ["gear", "hole", "card", "card/shelter", "bench", "read/sheet", "read/drills", "read/recordings",
          "strike/runs", "strike/lab", "strike/sheet", "log/outings", "log/outings/1", "log/teaches",
          "log/next", "log/hole", "log/files", "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake",
-         "trip/along", "search/look", "search/set", "search/ahead",
+         "trip/along", "trip/crew", "search/look", "search/set", "search/ahead",
          "search/down/3271__0_0_-7.19_-5.03_120.6_0"]  # fmt: skip
 
 

@@ -54,6 +54,18 @@ def test_a_host_that_is_none(tmp_path):
     refused(run("demo", "--no-browser", "--data", str(tmp_path), "--host", "300.1.1.1"), "--host is '300.1.1.1'")
 
 
+def test_others_are_let_in_as_a_crew_or_not_at_all(tmp_path):
+    for host in ("0.0.0.0", "::", "192.0.2.7"):
+        refused(run("serve", "--no-browser", "--data", str(tmp_path), "--host", host), host, "--crew", "by invitation")
+    refused(run("serve", "--no-browser", "--data", str(tmp_path), "--tls", "a.pem", "a.key"), "--tls", "--crew")
+    refused(
+        run("serve", "--no-browser", "--data", str(tmp_path), "--crew", "--host", "300.1.1.1"), "--host is '300.1.1.1'"
+    )
+    given = ("serve", "--no-browser", "--data", str(tmp_path), "--crew", "--tls", "no.pem", "no.key")
+    refused(run(*given), "no.pem no.key cannot be used", "PEM")
+    assert not list(tmp_path.glob("*.sqlite3-wal"))
+
+
 def test_a_file_that_is_not_ours(tmp_path):
     (tmp_path / "demo.sqlite3").write_text("not a database, only words, and a good many of them at that")
     refused(run("demo", "--no-browser", "--data", str(tmp_path)), "is not a Hollow Glint database", "--data")

@@ -78,7 +78,8 @@ def member(app, host, name="Tor", address="192.0.2.7") -> Phone:
 def test_an_invitation_lets_one_in_by_its_code_or_its_words_and_only_one(app, host):
     first = invited(host)
     assert first["url"].startswith(f"{ADDRESS}/crew#") and len(first["words"].split()) == 6
-    assert first["code_svg"].startswith("<svg") and "script" not in first["code_svg"]
+    assert first["code_svg"].startswith("<svg") and 'xmlns="http://www.w3.org/2000/svg"' in first["code_svg"]
+    assert "script" not in first["code_svg"]
     phone = Phone(app)
     is_problem(phone.get("/api/crew/board"), 401, "not in this crew")
     answer = phone.post("/api/crew/join", {"given": first["words"].upper(), "name": " Tor "})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import secrets
 import threading
 import time
@@ -254,8 +255,9 @@ def _square_code(text: str) -> str:
     """ISO/IEC 18004 by the library segno, black on white whatever the look is."""
     import segno
 
-    svg: str = segno.make(text, error="m").svg_inline(scale=6, dark="#000", light="#fff", border=4)
-    return svg
+    drawn = io.BytesIO()
+    segno.make(text, error="m").save(drawn, kind="svg", xmldecl=False, scale=6, dark="#000", light="#fff", border=4)
+    return drawn.getvalue().decode()
 
 
 @api.delete("/crew/members/<int:member_id>", responses=answers(204, None, 409, 404))
