@@ -182,7 +182,8 @@ def create_app(
     def health() -> dict[str, Any]:
         """Whether the program is up, and how many live benches it runs."""
         live: LiveBenches = app.config["live_benches"]
-        return {"status": "ok", "version": __version__, "live_benches": live.count(), "most_live_benches": live.most}
+        benches = {"live_benches": live.count(), "most_live_benches": live.most}
+        return {"status": "ok", "version": __version__, **benches, "crew": app.config["crew"]}
 
     for blueprint in (
         hole.api,

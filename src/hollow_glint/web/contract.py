@@ -61,6 +61,7 @@ class Health(Described):
     version: str
     live_benches: int
     most_live_benches: int
+    crew: bool = Field(description="Whether it was started for a crew")
 
 
 class IfMatch(Described):

@@ -1,7 +1,7 @@
 <script lang="ts">
   // The crew, from its host: who is in it and where, invitations for one each, what works, and the call to come in.
   import { onMount } from "svelte";
-  import { api, ok, Problem, words } from "../../lib/api/client";
+  import { api, ok, words } from "../../lib/api/client";
   import type { Board, Invitation } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import Measured from "../../lib/controls/Measured.svelte";
@@ -21,19 +21,19 @@
   onMount(() => {
     let on = true;
     const follow = async () => {
-      while (on) {
+      closed = !(await ok(api.GET("/api/health"))).crew;
+      while (on && !closed) {
         try {
           board = await ok(api.GET("/api/crew/board"));
           const query = { after: board.last, wait_s: WAITS_S };
           await ok(api.GET("/api/crew/news", { params: { query } }));
         } catch (problem) {
-          closed = problem instanceof Problem && problem.status === 409;
-          if (!closed) trouble = words(problem);
+          trouble = words(problem);
           return;
         }
       }
     };
-    void follow();
+    follow().catch((problem: unknown) => (trouble = words(problem)));
     return () => (on = false);
   });
 
