@@ -95,6 +95,8 @@
     a,
     button {
       flex: 1;
+      /* Many of them stand in two rows rather than too narrow for a finger. */
+      min-width: 44px;
       padding: 0 4px;
     }
   }
