@@ -279,6 +279,26 @@ def test_who_waits_hears_of_it_in_well_under_a_second(app, host):
     assert host.get("/api/crew/board").json["come_in"] is None
 
 
+def test_one_member_does_not_take_every_thread_by_waiting(app, host):
+    tor = member(app, host)
+    last, took = host.get("/api/crew/board").json["last"], []
+    token = tor.client.get_cookie(COOKIE, domain="192.0.2.2").value
+
+    def wait():
+        again = Phone(app)  # the same phone, in another tab
+        again.client.set_cookie(COOKIE, token, domain="192.0.2.2")
+        began = time.monotonic()
+        assert again.get(f"/api/crew/news?after={last}&wait_s=3").status_code == 200
+        took.append(time.monotonic() - began)
+
+    threads = [threading.Thread(target=wait) for _ in range(12)]
+    for one in threads:
+        one.start()
+    for one in threads:
+        one.join(20.0)
+    assert len(took) == 12 and sum(one > 2.0 for one in took) == routes.WAITS_EACH
+
+
 def test_without_a_crew_all_is_as_it_was(tmp_path, seeded):
     shutil.copy(seeded, tmp_path / "store.sqlite3")
     app = create_app(Database(tmp_path / "store.sqlite3"))

@@ -6,6 +6,9 @@ import io
 import secrets
 import threading
 import time
+from collections import Counter
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import asdict
 from datetime import UTC, datetime
 from typing import Any
@@ -44,6 +47,7 @@ from .roles import COOKIE, me, my_name
 
 api = StepBlueprint("crew", __name__, "Crew")
 STAYS_S = 20 * 3600  # of a cookie: a long day
+WAITS_EACH = 2
 CALLS_LAST_MIN, MOST_CALLS, MOST_SAID = 30.0, 6, 40
 TODAY_S = 12 * 3600.0
 
@@ -53,6 +57,7 @@ class News:
 
     def __init__(self) -> None:
         self._something = threading.Condition()
+        self._waiting: Counter[int] = Counter()
         self.guesses = Guesses()
         self.guessing = threading.Lock()
 
@@ -65,6 +70,22 @@ class News:
         """Until something is said, or so long."""
         with self._something:
             self._something.wait(seconds)
+
+    @contextmanager
+    def place(self, member_id: int | None) -> Iterator[bool]:
+        """Whether a member may wait: a page and one that is left behind, and not as many as take every thread. The host
+        always may."""
+        if member_id is None:
+            yield True
+            return
+        with self._something:
+            self._waiting[member_id] += 1
+            free = self._waiting[member_id] <= WAITS_EACH
+        try:
+            yield free
+        finally:
+            with self._something:
+                self._waiting[member_id] -= 1
 
 
 def _news() -> News:
@@ -170,9 +191,11 @@ def _happened(species: str, now: datetime) -> list[Happened]:
 @api.get("/crew/news", responses=answers(200, NewsOut, 409, 422))
 def wait_for_news(query: NewsQuery) -> dict[str, Any]:
     """The number of what was said last, as soon as that is beyond `after`, or when the wait is over."""
-    ends = time.monotonic() + query.wait_s
-    while (last := crew.last(database())) <= query.after and (left := ends - time.monotonic()) > 0.0:
-        _news().wait(min(left, 5.0))
+    member = me()
+    with _news().place(None if member is None else member.id) as free:
+        ends = time.monotonic() + (query.wait_s if free else 0.0)
+        while (last := crew.last(database())) <= query.after and (left := ends - time.monotonic()) > 0.0:
+            _news().wait(min(left, 5.0))
     return {"last": last}
 
 
