@@ -52,6 +52,7 @@
 
   const invite = () =>
     act(async () => {
+      if (!board?.lake) await setHere(); // who invites first is on the lake that is open
       invitation = await ok(
         api.POST("/api/crew/invitations", { headers: { "Content-Type": "application/json" } }),
       );
@@ -73,19 +74,18 @@
     );
 
   /** The crew is on this lake, with the lines of the shelter over the hole that is open. */
-  const here = () =>
-    act(async () => {
-      let lines: string[] = [];
-      if (world.holeId !== null) {
-        const params = { path: { hole_id: world.holeId } };
-        const { party, kept } = await ok(api.GET("/api/holes/{hole_id}/party", { params }));
-        if (kept) {
-          const plan = await ok(api.POST("/api/holes/{hole_id}/party/plan", { params, body: party }));
-          lines = plan.seats.map((one) => one.line);
-        }
+  async function setHere() {
+    let lines: string[] = [];
+    if (world.holeId !== null) {
+      const params = { path: { hole_id: world.holeId } };
+      const { party, kept } = await ok(api.GET("/api/holes/{hole_id}/party", { params }));
+      if (kept) {
+        const plan = await ok(api.POST("/api/holes/{hole_id}/party/plan", { params, body: party }));
+        lines = plan.seats.map((one) => one.line);
       }
-      await ok(api.PUT("/api/crew/day", { body: { lake_id: trip.lake!.id, lines } }));
-    });
+    }
+    await ok(api.PUT("/api/crew/day", { body: { lake_id: trip.lake!.id, lines } }));
+  }
 </script>
 
 <section aria-label="The crew">
@@ -106,7 +106,7 @@
     {:else}<button onclick={() => void comeIn(true)}>Call everyone in</button>{/if}
     <div class="button-row">
       <button class="primary" onclick={() => void invite()}>Invite one more</button>
-      <button onclick={() => void here()}>The crew is on {trip.lake?.name ?? "this lake"}</button>
+      <button onclick={() => void act(setHere)}>The crew is on {trip.lake?.name ?? "this lake"}</button>
     </div>
     {#if invitation}
       <div class="invitation" data-testid="invitation">
