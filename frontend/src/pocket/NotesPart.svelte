@@ -75,8 +75,8 @@
   /** A fish with its length is another note in the place of the first: each note says one thing for ever. */
   function measured(length_m: number | null, kept: boolean | null) {
     if (!fish?.happening) return;
-    const { spot: where, unit, lure, at, turn, happening } = fish;
-    notes.change(fish.id, { back: true });
+    const { id, spot: where, unit, lure, at, turn, happening } = fish;
+    notes.change(id, { back: true });
     const what = { at, turn, happening: { ...happening, length_m, kept } };
     fish = notes.add("happening", where, { unit, lure }, what);
   }

@@ -71,7 +71,7 @@
     display: grid;
     place-items: center;
     min-height: var(--target);
-    padding: 0 18px;
+    padding: 0 12px;
     color: var(--ink);
     text-decoration: none;
     border: 0;
