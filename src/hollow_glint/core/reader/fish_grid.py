@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -53,6 +55,10 @@ class FishGrid:
 
     def asides(self) -> tuple[int, int]:
         """First and last distance aside of the smallest set that holds INSIDE of the chance."""
+        return self._asides
+
+    @cached_property
+    def _asides(self) -> tuple[int, int]:
         share = self.chance.sum(axis=1)
         share = share / max(share.sum(), 1e-300)
         order = np.argsort(-share)
@@ -75,6 +81,10 @@ class FishGrid:
 
     def lengths(self) -> tuple[float, float]:
         """Least and most length that hold INSIDE of the chance."""
+        return self._lengths
+
+    @cached_property
+    def _lengths(self) -> tuple[float, float]:
         share = self.chance.sum(axis=0)
         total = np.cumsum(share) / max(share.sum(), 1e-300)
         low, high = np.searchsorted(total, [(1.0 - INSIDE) / 2.0, (1.0 + INSIDE) / 2.0])
@@ -114,8 +124,7 @@ def fish_grids(at: SheetContext, shown_m: float, colours: Sequence[int]) -> list
     prior = prior * (deep < at.scene.bottom_depth_m)[:, None]
     shows, most = float((prior * above[0]).sum()), float(prior.sum())
     found = []
-    for colour in colours:
-        weight = prior * _called(above, colour)
+    for weight in prior * _called(above, colours):
         # Under the bottom, or nowhere that any fish would show; else, of the fish that show there, the share that shows
         # so.
         log = IMPOSSIBLE if shows <= 1e-6 * most else float(np.log(max(min(float(weight.sum()) / shows, 1.0), 1e-12)))
@@ -139,10 +148,12 @@ def _chance_above(over_db: Floats, limits_db: Floats) -> list[Floats]:
     return [*above, np.zeros_like(mean)]
 
 
-def _called(above: Sequence[Floats], colour: int) -> Floats:
-    """Chance that it is called this colour: the eye may be a step off either way."""
-    steps = len(above) - 1
-    weight = np.exp(-0.5 * ((np.arange(1, steps + 1) - colour) / COLOUR_SD) ** 2)
-    weight /= weight.sum()
-    out: Floats = sum(weight[k] * (above[k] - above[k + 1]) for k in range(steps))
-    return np.maximum(out, 1e-12)
+def _called(above: Sequence[Floats], colours: Sequence[int]) -> Floats:
+    """Chance that it is called each of these colours, shape (colours, asides, lengths): the eye may be a step off
+    either way."""
+    shows = np.stack([one - next_one for one, next_one in pairwise(above)])
+    steps = np.arange(1, len(shows) + 1)
+    weight = np.exp(-0.5 * ((steps - np.asarray(colours)[:, None]) / COLOUR_SD) ** 2)
+    weight /= weight.sum(axis=1, keepdims=True)
+    called: Floats = np.maximum(np.tensordot(weight, shows, axes=1), 1e-12)
+    return called
