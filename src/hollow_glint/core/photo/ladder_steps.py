@@ -1,0 +1,234 @@
+"""Which step of the ladder each cell shows, under whatever light fell on the screen.
+
+What a camera sees of a step is its colour times what the shade lets through, plus what glare adds. Both change slowly
+over a screen while steps change at once. So what no edge parts is one step, however the light runs over it; every other
+cell is given to the nearest colour; and from all cells that are sure shade and glare are fitted about every place, in
+turns, from wide to narrow. The camera's own exposure, white balance
+and curve come out as a colour of its own for each step. A cell that no step explains is masked: numbers, a thumb.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..checks import Floats, InputError
+from ..lazily import Lazily
+from .colour import lab_of
+
+if TYPE_CHECKING:
+    from scipy import ndimage
+else:
+    ndimage = Lazily("scipy.ndimage")
+
+LEAST_APART: Final = 4.0  # between two colours of a ladder (CIE 1976); nearer ones no photo tells apart
+# Exposures and glares over the whole screen that are tried before anything is known.
+EXPOSURES: Final = tuple(2.0 ** (k / 4.0) for k in range(-8, 6))
+GLARES: Final = (0.0, 0.02, 0.06, 0.12)
+SAMPLE: Final = 3000
+FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
+WIDTHS: Final = (0.5, 0.25, 0.12, 0.08, 0.06)  # of the picture, over which shade and glare are held to be even
+LEAST_SHADE, MOST_SHADE = 0.15, 4.0
+MOST_TINT: Final = 0.35  # how far glare may be from white, as a share of itself
+COARSE: Final = 96  # places each way at which shade and glare are fitted
+
+LEAST_PLAIN: Final = 0.002  # share of the cells that a part without an edge must have to be held for one step
+FITS: Final = 6.0  # (CIE 1976) and
+FITTING: Final = 0.1  # such a part is the step that this share of its cells is so near to, or none
+SHARPEST_LIGHT: Final = 0.25  # of the least distance between two colours, from a cell to the next: more is an edge
+
+Levels = NDArray[np.uint8]
+Whole = NDArray[np.intp]
+
+
+@dataclass(frozen=True, eq=False)
+class SeenSteps:
+    """Levels, shape (rows, pings), and how far off each cell's colour is from the step it was given (CIE 1976), and
+    from the next best; how much light glare adds and how much the shade leaves, same shape."""
+
+    levels: Levels
+    off: Floats
+    next_off: Floats
+    glare: Floats
+    shade: Floats
+
+
+def apart(colours: Floats) -> float:
+    """How far the two nearest of these colours are from each other (CIE 1976); light, shape (colours, 3)."""
+    lab = lab_of(colours)
+    far = np.sqrt(((lab[:, None] - lab[None]) ** 2).sum(axis=-1))
+    return float(far[np.triu_indices(len(colours), 1)].min())
+
+
+def check_ladder(colours: Floats) -> None:
+    """Raise ValueError for a ladder whose colours cannot be told apart; the dark water's first, shape (colours, 3)."""
+    if len(colours) < 3:
+        raise InputError(f"colours has {len(colours) - 1} entries: a ladder of 2 to 32 steps is accepted")
+    if apart(colours) < LEAST_APART:
+        raise InputError(
+            "colours: two of them, or one and the dark water, are so alike that no photo tells them apart: "
+            "touch each step where it is plainest"
+        )
+
+
+def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
+    """The step of each cell. `cells` light, shape (rows, pings, 3); `colours` light of dark water and of each step,
+    weakest first, shape (steps + 1, 3)."""
+    check_ladder(colours)
+    seen = _as_exposed(cells, colours)
+    shade, glare = np.ones(cells.shape[:2], np.float32), np.zeros(cells.shape, np.float32)
+    parts = plain_parts(cells, apart(colours))
+    for width in WIDTHS:
+        even = _evened(cells, shade, glare)
+        levels, off, next_off = _nearest(even, seen)
+        sure = _sureness(off, next_off)
+        _hold_whole(parts, even, seen, levels, sure)
+        shade, glare = _light_fitted(cells, seen[levels], sure, width)
+        seen = _own_colours(_evened(cells, shade, glare), levels, sure, seen)
+    levels, off, next_off = _nearest(_evened(cells, shade, glare), seen)
+    return SeenSteps(levels.astype(np.uint8), off, next_off, glare.mean(axis=-1), shade)
+
+
+def _as_exposed(cells: Floats, colours: Floats) -> Floats:
+    """The ladder's colours as the camera exposed them, with the exposure and even glare under which the cells are
+    nearest to them."""
+    flat = cells.reshape(-1, 3)
+    some = flat[:: max(len(flat) // SAMPLE, 1)]
+    lab = lab_of(some)
+    best, found = np.inf, colours
+    for exposure in EXPOSURES:
+        for glare in GLARES:
+            tried = np.minimum(colours * exposure + glare, 1.0)
+            off = np.sqrt(_distances2(lab, lab_of(tried)).min(axis=1))
+            # Of two that fit alike the plainer.
+            cost = float(np.minimum(off, FAR).mean()) + 0.5 * abs(np.log2(exposure)) + 4.0 * glare
+            if cost < best:
+                best, found = cost, tried
+    return found.astype(np.float32)
+
+
+def _distances2(lab: Floats, to: Floats) -> Floats:
+    found: Floats = (lab**2).sum(-1, keepdims=True) - 2.0 * lab @ to.T + (to**2).sum(-1)
+    return np.maximum(found, 0.0)
+
+
+def _nearest(cells: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats, Floats]:
+    """The nearest colour of each cell, and how far off it and the next best are (CIE 1976)."""
+    far = _distances2(lab_of(cells), lab_of(colours))
+    levels = far.argmin(axis=-1)
+    two = np.sqrt(np.partition(far, 1, axis=-1)[..., :2])
+    return levels, two[..., 0], two[..., 1]
+
+
+def _sureness(off: Floats, next_off: Floats) -> Floats:
+    """What a cell counts for when the light is fitted: nothing when it is far off, little when two steps are as near."""
+    clear: Floats = np.exp(-0.5 * (off / 8.0) ** 2) * np.clip((next_off - off) / (next_off + off + 1.0), 0.02, 1.0)
+    return clear
+
+
+def plain_parts(cells: Floats, least_apart: float) -> Whole:
+    """The parts of a picture that no edge runs through, numbered from 1; 0 for edges and small parts. Shape (rows,
+    pings)."""
+    even = ndimage.gaussian_filter(lab_of(cells), (1.0, 1.0, 0.0))
+    slope = np.sqrt(sum(np.gradient(even, axis=axis) ** 2 for axis in (0, 1)).sum(axis=-1))
+    # An edge stands out of what noise does everywhere, and is a good part of a step.
+    edge = slope > np.clip(3.0 * np.median(slope), 1.0, SHARPEST_LIGHT * least_apart)
+    parts, count = ndimage.label(~edge)
+    size = np.bincount(parts.ravel(), minlength=count + 1)
+    size[0] = 0
+    kept = np.flatnonzero(size >= LEAST_PLAIN * parts.size)
+    number = np.zeros(count + 1, dtype=np.intp)
+    number[kept] = np.arange(1, len(kept) + 1)
+    found: Whole = number[parts]
+    return found
+
+
+def _hold_whole(parts: Whole, even: Floats, seen: Floats, levels: Whole, sure: Floats) -> None:
+    """Give each plain part to one step, in place: the one that most of its cells are near to, as long as enough are."""
+    for part in range(1, int(parts.max()) + 1):
+        cells = np.flatnonzero(parts == part)
+        some = cells[:: max(len(cells) // SAMPLE, 1)]
+        near = np.exp(-0.5 * _distances2(lab_of(even.reshape(-1, 3)[some]), lab_of(seen)) / FITS**2).mean(axis=0)
+        best = int(near.argmax())
+        if near[best] > FITTING:
+            levels.flat[cells], sure.flat[cells] = best, 1.0
+        else:
+            sure.flat[cells] = 0.0
+
+
+def _evened(cells: Floats, shade: Floats, glare: Floats) -> Floats:
+    """The cells as they would be seen with neither shade nor glare."""
+    even: Floats = (cells - glare) / shade[..., None]
+    return even
+
+
+def _light_fitted(cells: Floats, given: Floats, sure: Floats, width: float) -> tuple[Floats, Floats]:
+    """Shade (rows, pings) and glare (rows, pings, 3) about every cell: the line of least squares from the colour that
+    cells were given to the light that they send, over a neighbourhood of `width` of the picture.
+
+    It leans on an even light with the weight of a few cells: a place that shows one colour alone cannot tell shade from
+    glare.
+    """
+    rows, pings = cells.shape[:2]
+    coarse = (max(rows // COARSE, 1), max(pings // COARSE, 1))
+
+    def about(what: Floats) -> Floats:
+        small = _taken_together(what, coarse)
+        sigma = (width * small.shape[0] / 2.0, width * small.shape[1] / 2.0)
+        smooth: Floats = ndimage.gaussian_filter(small, sigma, mode="nearest", truncate=2.5)
+        return smooth
+
+    weight = about(sure) + 1e-4
+    mean_given = np.stack([about(sure * given[..., c]) for c in range(3)], axis=-1) / weight[..., None]
+    mean_cell = np.stack([about(sure * cells[..., c]) for c in range(3)], axis=-1) / weight[..., None]
+    both = sum(about(sure * given[..., c] * cells[..., c]) for c in range(3)) / weight
+    square = sum(about(sure * given[..., c] ** 2) for c in range(3)) / weight
+    covered = both - (mean_given * mean_cell).sum(-1)
+    spread = square - (mean_given**2).sum(-1)
+    # Where little varies, the shade is what the means alone say: glare adds to dark water, shade takes from bright.
+    lean = 0.01
+    shade = np.clip((covered + lean) / (np.maximum(spread, 0.0) + lean), LEAST_SHADE, MOST_SHADE)
+    glare = mean_cell - shade[..., None] * mean_given
+    white = glare.mean(-1, keepdims=True)
+    tint = MOST_TINT * np.abs(white) + 0.01
+    glare = np.clip(glare, white - tint, white + tint)
+    # Nothing takes light away but shade.
+    glare = np.maximum(glare, -0.02)
+    shape = (rows, pings)
+    return _spread_out(shade, shape), np.stack([_spread_out(glare[..., c], shape) for c in range(3)], axis=-1)
+
+
+def _taken_together(what: Floats, by: tuple[int, int]) -> Floats:
+    """Means of blocks, the last row and column of blocks filled with what stands at the edge."""
+    down, across = by
+    padded = np.pad(what, ((0, -what.shape[0] % down), (0, -what.shape[1] % across)), mode="edge")
+    blocks = padded.reshape(padded.shape[0] // down, down, padded.shape[1] // across, across)
+    means: Floats = blocks.mean(axis=(1, 3))
+    return means
+
+
+def _spread_out(small: Floats, shape: tuple[int, int]) -> Floats:
+    """A coarse field at every cell, even between its places."""
+    down = np.clip((np.arange(shape[0]) + 0.5) * small.shape[0] / shape[0] - 0.5, 0, small.shape[0] - 1)
+    across = np.clip((np.arange(shape[1]) + 0.5) * small.shape[1] / shape[1] - 0.5, 0, small.shape[1] - 1)
+    i, j = down.astype(np.intp), across.astype(np.intp)
+    i2, j2 = np.minimum(i + 1, small.shape[0] - 1), np.minimum(j + 1, small.shape[1] - 1)
+    fi, fj = (down - i)[:, None], (across - j)[None, :]
+    upper = small[i][:, j] * (1 - fj) + small[i][:, j2] * fj
+    lower = small[i2][:, j] * (1 - fj) + small[i2][:, j2] * fj
+    even: Floats = (upper * (1 - fi) + lower * fi).astype(np.float32)
+    return even
+
+
+def _own_colours(cells: Floats, levels: NDArray[np.intp], sure: Floats, seen: Floats) -> Floats:
+    """Each step's colour as this camera shows it: the mean of its sure cells, leaning on what was held before."""
+    own = seen.copy()
+    held = 0.002 * sure.size
+    weight = np.bincount(levels.ravel(), sure.ravel(), len(seen))
+    for c in range(3):
+        total = np.bincount(levels.ravel(), (sure * cells[..., c]).ravel(), len(seen))
+        own[:, c] = (total + held * seen[:, c]) / (weight + held)
+    return own

@@ -1,0 +1,215 @@
+"""A phone that photographs a screen: where it is held, what its lens bends, what light falls on the glass, what its
+sensor and its file lose. The screen's own grid of red, green and blue is there, so moire comes by itself.
+
+Sources: pinhole with a radial term (Brown 1966); light adds (glare) and is taken away (shade, vignetting); shot and read
+noise (EMVA 1288's linear model). How strong each is: common practice, no source.
+"""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from ..core.checks import Floats
+from ..core.lazily import Lazily
+from ..core.photo.colour import LIGHT_OF_BYTE, srgb_of
+from .made_up_screen import MadeUpScreen
+
+if TYPE_CHECKING:
+    from scipy import ndimage
+else:
+    ndimage = Lazily("scipy.ndimage")
+
+GAPS = 0.82  # share of a screen pixel that shines
+SKIN = (0.52, 0.29, 0.2)
+
+
+@dataclass(frozen=True)
+class Shot:
+    """How a photo is taken. Light as shares of white; widths as shares of the photo's."""
+
+    size: tuple[int, int] = (1600, 1200)
+    fill: float = 0.7
+    turn_deg: float = 0.0
+    keystone: float = 0.0
+    bend: float = 0.0
+    exposure: float = 1.0
+    tint: tuple[float, float, float] = (1.0, 1.0, 1.0)
+    curve: float = 1.0
+    vignette: float = 0.0
+    veil: float = 0.0
+    glare: float = 0.0
+    glare_wide: float = 0.2
+    shade: float = 0.0
+    blur_px: float = 0.6
+    noise: float = 0.004
+    quality: int = 88
+    thumb: float = 0.0
+    subpixels: bool = True
+
+
+@dataclass(frozen=True, eq=False)
+class Photo:
+    """A photo's file, where the picture's corners stand in it [px], and which of its pixels a thumb covers."""
+
+    content: bytes
+    corners: list[list[float]]
+    thumb: NDArray[np.bool_]
+
+
+def shot_by_chance(rng: np.random.Generator) -> Shot:
+    """As phones are held on the ice."""
+
+    def now_and_then(chance: float, low: float, high: float) -> float:
+        return float(rng.uniform(low, high)) if rng.random() < chance else 0.0
+
+    red, blue = rng.uniform(0.9, 1.1, 2)
+    return Shot(
+        size=((1600, 1200), (1280, 960), (2016, 1512))[rng.integers(3)],
+        fill=float(rng.uniform(0.55, 0.85)),
+        turn_deg=float(rng.normal(0.0, 4.0)),
+        keystone=float(rng.uniform(0.0, 0.1)),
+        bend=float(rng.uniform(-0.05, 0.03)),
+        exposure=float(2.0 ** rng.uniform(-0.8, 0.5)),
+        tint=(float(red), 1.0, float(blue)),
+        curve=float(rng.uniform(0.88, 1.15)),
+        vignette=float(rng.uniform(0.0, 0.25)),
+        veil=float(rng.uniform(0.0, 0.03)),
+        glare=now_and_then(0.5, 0.05, 0.4),
+        glare_wide=float(rng.uniform(0.06, 0.25)),
+        shade=now_and_then(0.35, 0.15, 0.55),
+        blur_px=float(rng.uniform(0.4, 1.6)),
+        noise=float(rng.uniform(0.002, 0.014)),
+        quality=int(rng.integers(52, 94)),
+        thumb=now_and_then(0.3, 0.05, 0.16),
+    )
+
+
+def photographed(screen: MadeUpScreen, shot: Shot, rng: np.random.Generator, as_file: str = "JPEG") -> Photo:
+    """A photo of a screen in its body before whatever lies about."""
+    wide, high = shot.size
+    tall, across = screen.pixels.shape[:2]
+    held = _held(shot, across / tall, rng)
+    x, y = np.meshgrid(np.arange(wide) + 0.5, np.arange(high) + 0.5)
+    places = np.linalg.inv(held)
+    straight = _straightened(np.stack([x, y], axis=-1), shot)
+    light = np.zeros((high, wide, 3), dtype=np.float32)
+    for dx, dy in ((-0.25, -0.25), (0.25, -0.25), (-0.25, 0.25), (0.25, 0.25)):
+        on = np.concatenate([straight + (dx, dy), np.ones((high, wide, 1))], axis=-1) @ places.T
+        on = on[..., :2] / on[..., 2:]
+        light += 0.25 * _shines(screen.pixels, on[..., 0] * across, on[..., 1] * tall, shot.subpixels)
+    light += _about(straight, places, rng)
+    thumb = _thumb(straight, places, shot, rng)
+    light = np.where(thumb[..., None], np.array(SKIN, np.float32) * rng.uniform(0.35, 0.9), light)
+    if shot.blur_px:
+        light = ndimage.gaussian_filter(light, (shot.blur_px, shot.blur_px, 0))
+    light = _lit(light, shot, rng) * shot.exposure * np.array(shot.tint, np.float32)
+    light += rng.standard_normal(light.shape, np.float32) * shot.noise * np.sqrt(np.maximum(light, 0.02))
+    srgb = srgb_of(np.clip(light, 0.0, 1.0)) ** shot.curve
+    image = Image.fromarray(np.round(255.0 * srgb).astype(np.uint8))
+    out = io.BytesIO()
+    image.save(out, as_file, quality=shot.quality)
+    left, top, right, foot = screen.box
+    square = np.array([[left, top, 1], [right, top, 1], [right, foot, 1], [left, foot, 1]], dtype=float)
+    corners = (square / [across, tall, 1]) @ held.T
+    return Photo(out.getvalue(), _bent(corners[:, :2] / corners[:, 2:], shot).tolist(), thumb)
+
+
+def _held(shot: Shot, aspect: float, rng: np.random.Generator) -> Floats:
+    """The matrix from the screen (the unit square) to the photo, before the lens bends it."""
+    wide, high = shot.size
+    half = np.array([shot.fill * wide / 2.0, shot.fill * wide / 2.0 / aspect])
+    half *= min(1.0, 0.9 * high / 2.0 / half[1])
+    square = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * half
+    square = square + rng.uniform(-1.0, 1.0, (4, 2)) * shot.keystone * half
+    turn = np.radians(shot.turn_deg)
+    turned = square @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
+    at = turned + np.array(shot.size) / 2.0 + rng.uniform(-0.03, 0.03, 2) * wide
+    rows, right = [], []
+    for (u, v), (x, y) in zip([(0, 0), (1, 0), (1, 1), (0, 1)], at, strict=True):
+        rows += [[u, v, 1, 0, 0, 0, -u * x, -v * x], [0, 0, 0, u, v, 1, -u * y, -v * y]]
+        right += [x, y]
+    held: Floats = np.append(np.linalg.solve(np.array(rows, dtype=float), np.array(right)), 1.0).reshape(3, 3)
+    return held
+
+
+def _bent(places: Floats, shot: Shot) -> Floats:
+    middle, half = np.array(shot.size) / 2.0, np.hypot(*shot.size) / 2.0
+    off = (places - middle) / half
+    bent: Floats = middle + half * off * (1.0 + shot.bend * (off**2).sum(-1, keepdims=True))
+    return bent
+
+
+def _straightened(places: Floats, shot: Shot) -> Floats:
+    middle, half = np.array(shot.size) / 2.0, np.hypot(*shot.size) / 2.0
+    off = (places - middle) / half
+    out = off
+    for _ in range(4):
+        out = off / (1.0 + shot.bend * (out**2).sum(-1, keepdims=True))
+    straight: Floats = middle + half * out
+    return straight
+
+
+def _shines(pixels: NDArray[np.uint8], x: Floats, y: Floats, subpixels: bool) -> Floats:
+    """What a screen sends from places on it [its px]: each pixel a red, a green and a blue stripe with dark between."""
+    tall, wide = pixels.shape[:2]
+    on = (x >= 0) & (x < wide) & (y >= 0) & (y < tall)
+    i, j = np.clip(y, 0, tall - 1).astype(np.intp), np.clip(x, 0, wide - 1).astype(np.intp)
+    light = LIGHT_OF_BYTE[pixels[i, j]] * on[..., None]
+    if not subpixels:
+        return light
+    stripe = (3.0 * (x - np.floor(x))).astype(np.intp)
+    lit = (y - np.floor(y)) < GAPS
+    # A stripe shines three times as bright as a pixel without stripes would.
+    striped: Floats = light * (lit / GAPS)[..., None] * (3.0 * (stripe[..., None] == np.arange(3)))
+    return striped.astype(np.float32)
+
+
+def _about(straight: Floats, places: Floats, rng: np.random.Generator) -> Floats:
+    """The unit's body about the screen, and whatever lies behind it."""
+    high, wide = straight.shape[:2]
+    on = np.concatenate([straight, np.ones((high, wide, 1))], axis=-1) @ places.T
+    on = on[..., :2] / on[..., 2:]
+    screen = ((on >= 0.0) & (on < 1.0)).all(axis=-1)
+    rim = rng.uniform(0.05, 0.14)
+    body = ((on >= -rim) & (on < 1.0 + rim)).all(axis=-1) & ~screen
+    rough = ndimage.zoom(rng.uniform(0.6, 1.4, (high // 24 + 2, wide // 24 + 2)), 24, order=1)[:high, :wide]
+    behind = rng.choice([0.05, 0.2, 0.7]) * rough
+    plastic = rng.choice([0.01, 0.03, 0.12])
+    grey = np.where(screen, 0.0, np.where(body, plastic, behind))
+    light: Floats = (grey[..., None] * rng.uniform(0.85, 1.15, 3)).astype(np.float32)
+    return light
+
+
+def _thumb(straight: Floats, places: Floats, shot: Shot, rng: np.random.Generator) -> NDArray[np.bool_]:
+    """A thumb over a corner of the screen."""
+    high, wide = straight.shape[:2]
+    if not shot.thumb:
+        return np.zeros((high, wide), dtype=bool)
+    on = np.concatenate([straight, np.ones((high, wide, 1))], axis=-1) @ places.T
+    on = on[..., :2] / on[..., 2:]
+    corner = rng.integers(0, 2, 2)
+    off = (on - corner) / (shot.thumb * rng.uniform(0.8, 1.6, 2))
+    covered: NDArray[np.bool_] = (off**2).sum(-1) < 1.0
+    return covered
+
+
+def _lit(light: Floats, shot: Shot, rng: np.random.Generator) -> Floats:
+    """Shade, glare and the lens's own falling off."""
+    high, wide = light.shape[:2]
+    x, y = np.meshgrid(np.linspace(-1, 1, wide), np.linspace(-1, 1, high) * high / wide)
+    fall = 1.0 - shot.vignette * (x**2 + y**2) / (1.0 + (high / wide) ** 2)
+    turn = rng.uniform(0.0, 2.0 * np.pi)
+    along = x * np.cos(turn) + y * np.sin(turn) - rng.uniform(-0.4, 0.4)
+    shade = 1.0 - shot.shade / (1.0 + np.exp(-along / 0.15))
+    at = rng.uniform(-0.7, 0.7, 2) * [1.0, high / wide]
+    spread = 2.0 * shot.glare_wide * rng.uniform(0.6, 1.6, 2)
+    spot = np.exp(-0.5 * (((x - at[0]) / spread[0]) ** 2 + ((y - at[1]) / spread[1]) ** 2))
+    glare = (shot.veil + shot.glare * spot)[..., None] * rng.uniform(0.92, 1.08, 3)
+    lit: Floats = ((light * shade[..., None] + glare) * fall[..., None]).astype(np.float32)
+    return lit
