@@ -26,9 +26,12 @@ else:
 
 LEAST_APART: Final = 4.0  # between two colours of a ladder (CIE 1976); nearer ones no photo tells apart
 # Exposures and glares over the whole screen that are tried before anything is known.
-EXPOSURES: Final = tuple(2.0 ** (k / 4.0) for k in range(-8, 6))
-GLARES: Final = (0.0, 0.02, 0.06, 0.12)
-SAMPLE: Final = 3000
+EXPOSURES: Final = tuple(2.0 ** (k / 6.0) for k in range(-12, 9))
+GLARES: Final = (0.0, 0.005, 0.01, 0.02, 0.035, 0.06, 0.1)
+SAMPLE: Final = 1500
+CALM: Final = 6.0  # how far a cell may be from its neighbours' middle (CIE 1976, summed) and be taken as it is
+MOST_SMOOTHED: Final = 1.2  # cells
+NOT_DARK: Final = 1.5  # what a cell that is not dark water costs (CIE 1976): most of a picture is
 FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
 WIDTHS: Final = (0.5, 0.25, 0.12, 0.08, 0.06)  # of the picture, over which shade and glare are held to be even
 LEAST_SHADE, MOST_SHADE = 0.15, 4.0
@@ -78,6 +81,7 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     """The step of each cell. `cells` light, shape (rows, pings, 3); `colours` light of dark water and of each step,
     weakest first, shape (steps + 1, 3)."""
     check_ladder(colours)
+    cells = _calmed(cells)
     seen = _as_exposed(cells, colours)
     shade, glare = np.ones(cells.shape[:2], np.float32), np.zeros(cells.shape, np.float32)
     parts = plain_parts(cells, apart(colours))
@@ -92,22 +96,55 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     return SeenSteps(levels.astype(np.uint8), off, next_off, glare.mean(axis=-1), shade)
 
 
+def _calmed(cells: Floats) -> Floats:
+    """The cells with moire and noise smoothed over their neighbours, by as much as they need: none of a calm photo."""
+    lab = lab_of(cells)
+    across = np.abs(lab[:, 2:] + lab[:, :-2] - 2.0 * lab[:, 1:-1]).sum(axis=-1)
+    noise = float(np.median(across))
+    if noise < CALM:
+        return cells
+    sigma = min(0.4 + 0.05 * (noise - CALM), MOST_SMOOTHED)
+    calm: Floats = ndimage.gaussian_filter(cells, (sigma, sigma, 0.0))
+    return calm
+
+
 def _as_exposed(cells: Floats, colours: Floats) -> Floats:
-    """The ladder's colours as the camera exposed them, with the exposure and even glare under which the cells are
-    nearest to them."""
+    """The ladder's colours as the camera exposed them: the exposure and even glare under which the cells are nearest to
+    them, then for red, green and blue each what fits best."""
     flat = cells.reshape(-1, 3)
     some = flat[:: max(len(flat) // SAMPLE, 1)]
     lab = lab_of(some)
-    best, found = np.inf, colours
+    best, found, held = np.inf, colours, (1.0, 0.0)
     for exposure in EXPOSURES:
         for glare in GLARES:
             tried = np.minimum(colours * exposure + glare, 1.0)
-            off = np.sqrt(_distances2(lab, lab_of(tried)).min(axis=1))
+            far = _distances2(lab, lab_of(tried))
+            cost = float(np.minimum(np.sqrt(far.min(axis=1)), FAR).mean())
+            cost += NOT_DARK * float((far.argmin(axis=1) > 0).mean())
             # Of two that fit alike the plainer.
-            cost = float(np.minimum(off, FAR).mean()) + 0.5 * abs(np.log2(exposure)) + 4.0 * glare
+            cost += 0.5 * abs(np.log2(exposure)) + 4.0 * glare
             if cost < best:
-                best, found = cost, tried
+                best, found, held = cost, tried, (exposure, glare)
+    for _ in range(0):
+        levels, off, next_off = _nearest(some, found)
+        found = _each_channel(some, colours[levels], _sureness(off, next_off), colours, held)
     return found.astype(np.float32)
+
+
+def _each_channel(cells: Floats, given: Floats, sure: Floats, colours: Floats, held: tuple[float, float]) -> Floats:
+    """The ladder's colours by a line of least squares a channel, leaning on the exposure and glare held so far."""
+    exposure, _ = held
+    weight = float(sure.sum()) + 1e-6
+    lean = 0.02
+    own = colours.copy()
+    for c in range(3):
+        x, y = given[:, c], cells[:, c]
+        mean_x, mean_y = float(sure @ x) / weight, float(sure @ y) / weight
+        covered = float(sure @ ((x - mean_x) * (y - mean_y))) / weight
+        spread = float(sure @ (x - mean_x) ** 2) / weight
+        slope = (covered + lean * exposure) / (spread + lean)
+        own[:, c] = np.clip(slope * (colours[:, c] - mean_x) + mean_y, 0.0, 1.2)
+    return own
 
 
 def _distances2(lab: Floats, to: Floats) -> Floats:
