@@ -25,13 +25,14 @@ else:
     ndimage = Lazily("scipy.ndimage")
 
 LEAST_APART: Final = 4.0  # between two colours of a ladder (CIE 1976); nearer ones no photo tells apart
-# Exposures and glares over the whole screen that are tried before anything is known.
-EXPOSURES: Final = tuple(2.0 ** (k / 6.0) for k in range(-12, 9))
-GLARES: Final = (0.0, 0.005, 0.01, 0.02, 0.035, 0.06, 0.1)
+EXPOSURES: Final = tuple(2.0 ** (k / 6.0) for k in range(-12, 9))  # that are tried before anything is known
+LEAST_FIRST: Final = 0.03  # share of the cells in a part that tells how the light runs
+RUN_WIDTHS: Final = (0.02, 0.06, 0.15, 0.4)
 SAMPLE: Final = 1500
 CALM: Final = 6.0  # how far a cell may be from its neighbours' middle (CIE 1976, summed) and be taken as it is
 MOST_SMOOTHED: Final = 1.2  # cells
-NOT_DARK: Final = 1.5  # what a cell that is not dark water costs (CIE 1976): most of a picture is
+NOT_DARK: Final = 0.15  # what it costs when the largest part is not dark water: it mostly is
+PLAIN: Final = 0.03  # and an exposure of twice or half
 FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
 WIDTHS: Final = (0.5, 0.25, 0.12, 0.08, 0.06)  # of the picture, over which shade and glare are held to be even
 LEAST_SHADE, MOST_SHADE = 0.15, 4.0
@@ -82,9 +83,8 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     weakest first, shape (steps + 1, 3)."""
     check_ladder(colours)
     cells = _calmed(cells)
-    seen = _as_exposed(cells, colours)
-    shade, glare = np.ones(cells.shape[:2], np.float32), np.zeros(cells.shape, np.float32)
     parts = plain_parts(cells, apart(colours))
+    seen, shade, glare = _first_light(cells, colours, parts)
     for width in WIDTHS:
         even = _evened(cells, shade, glare)
         levels, off, next_off = _nearest(even, seen)
@@ -108,43 +108,80 @@ def _calmed(cells: Floats) -> Floats:
     return calm
 
 
-def _as_exposed(cells: Floats, colours: Floats) -> Floats:
-    """The ladder's colours as the camera exposed them: the exposure and even glare under which the cells are nearest to
-    them, then for red, green and blue each what fits best."""
-    flat = cells.reshape(-1, 3)
-    some = flat[:: max(len(flat) // SAMPLE, 1)]
-    lab = lab_of(some)
-    best, found, held = np.inf, colours, (1.0, 0.0)
-    for exposure in EXPOSURES:
-        for glare in GLARES:
-            tried = np.minimum(colours * exposure + glare, 1.0)
-            far = _distances2(lab, lab_of(tried))
-            cost = float(np.minimum(np.sqrt(far.min(axis=1)), FAR).mean())
-            cost += NOT_DARK * float((far.argmin(axis=1) > 0).mean())
-            # Of two that fit alike the plainer.
-            cost += 0.5 * abs(np.log2(exposure)) + 4.0 * glare
+def _first_light(cells: Floats, colours: Floats, parts: Whole) -> tuple[Floats, Floats, Floats]:
+    """The ladder's colours as the camera exposed them, shade and glare, before any cell has been given to a step.
+
+    The largest part without an edge is one step, most likely dark water: what light does over it is seen there at once.
+    Either that adds to the screen (glare) or takes from it (shade), under some exposure: what brings all other cells
+    nearest to the ladder is held.
+    """
+    size = np.bincount(parts.ravel())
+    size[0] = 0
+    largest = int(size.argmax())
+    inside = parts == largest if largest and size[largest] >= LEAST_FIRST * parts.size else np.ones(parts.shape, bool)
+    run = _over_a_part(cells, inside)
+    some = _some(np.flatnonzero(~inside if not inside.all() else inside))
+    seen_some, run_some = cells.reshape(-1, 3)[some], run.reshape(-1, 3)[some]
+    ladder = lab_of(colours)
+    best, found = np.inf, (0, 0.0)
+    for step in range(len(colours)):
+        for exposure in (0.0, *EXPOSURES):  # 0 for shade
+            if exposure and (run_some < colours[step] * exposure - 0.03).mean() > 0.05:
+                continue  # nothing takes light away but shade
+            even = _under(seen_some, run_some, colours[step], exposure)
+            far = _distances2(lab_of(even), ladder)
+            off = float(np.minimum(np.sqrt(far.min(axis=1)), FAR).mean())
+            # Held against how far the steps they are given to are from that one: under too bright an exposure all are
+            # near to it, under too faint a one they are far from everything.
+            told = float(np.sqrt(((ladder[far.argmin(axis=1)] - ladder[step]) ** 2).sum(axis=-1)).mean())
+            cost = (off + 1.0) / (told + 1.0) + NOT_DARK * (step > 0) + PLAIN * abs(np.log2(exposure or 1.0))
             if cost < best:
-                best, found, held = cost, tried, (exposure, glare)
-    for _ in range(0):
-        levels, off, next_off = _nearest(some, found)
-        found = _each_channel(some, colours[levels], _sureness(off, next_off), colours, held)
-    return found.astype(np.float32)
+                best, found = cost, (step, exposure)
+    step, exposure = found
+    if exposure:
+        glare = run - exposure * colours[step]
+        return (colours * exposure).astype(np.float32), np.ones(parts.shape, np.float32), glare.astype(np.float32)
+    ratio = run / np.maximum(colours[step], 0.01)
+    tint = np.median(ratio.reshape(-1, 3), axis=0)
+    return (
+        (colours * tint).astype(np.float32),
+        np.clip((ratio / tint).mean(axis=-1), LEAST_SHADE, MOST_SHADE).astype(np.float32),
+        np.zeros(cells.shape, np.float32),
+    )
 
 
-def _each_channel(cells: Floats, given: Floats, sure: Floats, colours: Floats, held: tuple[float, float]) -> Floats:
-    """The ladder's colours by a line of least squares a channel, leaning on the exposure and glare held so far."""
-    exposure, _ = held
-    weight = float(sure.sum()) + 1e-6
-    lean = 0.02
-    own = colours.copy()
-    for c in range(3):
-        x, y = given[:, c], cells[:, c]
-        mean_x, mean_y = float(sure @ x) / weight, float(sure @ y) / weight
-        covered = float(sure @ ((x - mean_x) * (y - mean_y))) / weight
-        spread = float(sure @ (x - mean_x) ** 2) / weight
-        slope = (covered + lean * exposure) / (spread + lean)
-        own[:, c] = np.clip(slope * (colours[:, c] - mean_x) + mean_y, 0.0, 1.2)
-    return own
+def _under(cells: Floats, run: Floats, own: Floats, exposure: float) -> Floats:
+    """Cells as the screen would have sent them, with the light over a part of one step's `own` colour taken out: light
+    that adds, under an exposure, or shade where that is 0."""
+    if exposure:
+        even: Floats = (cells - run) / exposure + own
+        return even
+    return cells * (np.maximum(own, 0.01) / np.maximum(run, 1e-3))
+
+
+def _some(places: Whole) -> Whole:
+    return places[:: max(len(places) // SAMPLE, 1)]
+
+
+def _over_a_part(cells: Floats, inside: NDArray[np.bool_]) -> Floats:
+    """How the light runs over a part, carried on smoothly to where that part is not, shape of `cells`."""
+    rows, pings = inside.shape
+    coarse = (max(rows // COARSE, 1), max(pings // COARSE, 1))
+    weight = _taken_together(inside.astype(np.float32), coarse)
+    light = [_taken_together(cells[..., c] * inside, coarse) for c in range(3)]
+    run = np.zeros((*weight.shape, 3), np.float32)
+    held = np.zeros(weight.shape, np.float32)
+    for width in RUN_WIDTHS:  # from near to far: where the part is near, that tells
+        sigma = (width * weight.shape[0], width * weight.shape[1])
+        near = ndimage.gaussian_filter(weight, sigma, mode="constant", truncate=3.0)
+        share = np.minimum(near / 0.05, 1.0) * (1.0 - held)
+        for c in range(3):
+            mean = ndimage.gaussian_filter(light[c], sigma, mode="constant", truncate=3.0) / np.maximum(near, 1e-6)
+            run[..., c] += share * mean
+        held += share
+    mean = np.array([float(one.sum()) for one in light]) / max(float(weight.sum()), 1e-6)
+    run += (1.0 - held)[..., None] * mean
+    return np.stack([_spread_out(run[..., c], (rows, pings)) for c in range(3)], axis=-1)
 
 
 def _distances2(lab: Floats, to: Floats) -> Floats:
