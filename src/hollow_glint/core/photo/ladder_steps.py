@@ -33,6 +33,7 @@ CALM: Final = 6.0  # how far a cell may be from its neighbours' middle (CIE 1976
 MOST_SMOOTHED: Final = 1.2  # cells
 NOT_DARK: Final = 0.15  # what it costs when the largest part is not dark water: it mostly is
 PLAIN: Final = 0.03  # and an exposure of twice or half
+GLARING: Final = 0.7  # and light added, as a share of white: shade is commoner than as much glare as that
 FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
 WIDTHS: Final = (0.5, 0.25, 0.12, 0.08, 0.06)  # of the picture, over which shade and glare are held to be even
 LEAST_SHADE, MOST_SHADE = 0.15, 4.0
@@ -42,7 +43,7 @@ COARSE: Final = 96  # places each way at which shade and glare are fitted
 LEAST_PLAIN: Final = 0.002  # share of the cells that a part without an edge must have to be held for one step
 FITS: Final = 6.0  # (CIE 1976) and
 FITTING: Final = 0.1  # such a part is the step that this share of its cells is so near to, or none
-SHARPEST_LIGHT: Final = 0.25  # of the least distance between two colours, from a cell to the next: more is an edge
+SHARPEST_LIGHT: Final = 3.0  # from a cell to the next (CIE 1976): more is an edge
 
 Levels = NDArray[np.uint8]
 Whole = NDArray[np.intp]
@@ -83,8 +84,8 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     weakest first, shape (steps + 1, 3)."""
     check_ladder(colours)
     cells = _calmed(cells)
-    parts = plain_parts(cells, apart(colours))
-    seen, shade, glare = _first_light(cells, colours, parts)
+    parts, calm = plain_parts(cells)
+    seen, shade, glare = _first_light(cells, colours, parts, calm)
     for width in WIDTHS:
         even = _evened(cells, shade, glare)
         levels, off, next_off = _nearest(even, seen)
@@ -98,9 +99,7 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
 
 def _calmed(cells: Floats) -> Floats:
     """The cells with moire and noise smoothed over their neighbours, by as much as they need: none of a calm photo."""
-    lab = lab_of(cells)
-    across = np.abs(lab[:, 2:] + lab[:, :-2] - 2.0 * lab[:, 1:-1]).sum(axis=-1)
-    noise = float(np.median(across))
+    noise = _noise(lab_of(cells))
     if noise < CALM:
         return cells
     sigma = min(0.4 + 0.05 * (noise - CALM), MOST_SMOOTHED)
@@ -108,18 +107,20 @@ def _calmed(cells: Floats) -> Floats:
     return calm
 
 
-def _first_light(cells: Floats, colours: Floats, parts: Whole) -> tuple[Floats, Floats, Floats]:
+def _first_light(
+    cells: Floats, colours: Floats, parts: Whole, calm: NDArray[np.bool_]
+) -> tuple[Floats, Floats, Floats]:
     """The ladder's colours as the camera exposed them, shade and glare, before any cell has been given to a step.
 
     The largest part without an edge is one step, most likely dark water: what light does over it is seen there at once.
     Either that adds to the screen (glare) or takes from it (shade), under some exposure: what brings all other cells
     nearest to the ladder is held.
     """
-    size = np.bincount(parts.ravel())
+    size = np.bincount(parts[calm], minlength=2)
     size[0] = 0
     largest = int(size.argmax())
     inside = parts == largest if largest and size[largest] >= LEAST_FIRST * parts.size else np.ones(parts.shape, bool)
-    run = _over_a_part(cells, inside)
+    run = _over_a_part(cells, inside & calm)
     some = _some(np.flatnonzero(~inside if not inside.all() else inside))
     seen_some, run_some = cells.reshape(-1, 3)[some], run.reshape(-1, 3)[some]
     ladder = lab_of(colours)
@@ -135,6 +136,8 @@ def _first_light(cells: Floats, colours: Floats, parts: Whole) -> tuple[Floats, 
             # near to it, under too faint a one they are far from everything.
             told = float(np.sqrt(((ladder[far.argmin(axis=1)] - ladder[step]) ** 2).sum(axis=-1)).mean())
             cost = (off + 1.0) / (told + 1.0) + NOT_DARK * (step > 0) + PLAIN * abs(np.log2(exposure or 1.0))
+            if exposure:
+                cost += GLARING * float((run_some - colours[step] * exposure).mean())
             if cost < best:
                 best, found = cost, (step, exposure)
     step, exposure = found
@@ -203,21 +206,27 @@ def _sureness(off: Floats, next_off: Floats) -> Floats:
     return clear
 
 
-def plain_parts(cells: Floats, least_apart: float) -> Whole:
-    """The parts of a picture that no edge runs through, numbered from 1; 0 for edges and small parts. Shape (rows,
-    pings)."""
-    even = ndimage.gaussian_filter(lab_of(cells), (1.0, 1.0, 0.0))
+def plain_parts(cells: Floats) -> tuple[Whole, NDArray[np.bool_]]:
+    """The parts of a picture that no edge runs through, numbered from 1, 0 for edges and small parts; and the cells
+    that are as calm as most. Both of shape (rows, pings)."""
+    lab = lab_of(cells)
+    sigma = 1.0 if _noise(lab) < CALM else 2.0
+    even = ndimage.gaussian_filter(lab, (sigma, sigma, 0.0))
     slope = np.sqrt(sum(np.gradient(even, axis=axis) ** 2 for axis in (0, 1)).sum(axis=-1))
-    # An edge stands out of what noise does everywhere, and is a good part of a step.
-    edge = slope > np.clip(3.0 * np.median(slope), 1.0, SHARPEST_LIGHT * least_apart)
-    parts, count = ndimage.label(~edge)
+    # An edge stands out of what noise does everywhere.
+    usual = float(np.median(slope))
+    parts, count = ndimage.label(slope <= np.clip(3.0 * usual, 1.0, SHARPEST_LIGHT))
     size = np.bincount(parts.ravel(), minlength=count + 1)
     size[0] = 0
     kept = np.flatnonzero(size >= LEAST_PLAIN * parts.size)
     number = np.zeros(count + 1, dtype=np.intp)
     number[kept] = np.arange(1, len(kept) + 1)
-    found: Whole = number[parts]
-    return found
+    return number[parts], slope <= max(1.5 * usual, 0.5)
+
+
+def _noise(lab: Floats) -> float:
+    """How far a cell is from its neighbours' middle, for half of the cells (CIE 1976, summed)."""
+    return float(np.median(np.abs(lab[:, 2:] + lab[:, :-2] - 2.0 * lab[:, 1:-1]).sum(axis=-1)))
 
 
 def _hold_whole(parts: Whole, even: Floats, seen: Floats, levels: Whole, sure: Floats) -> None:
