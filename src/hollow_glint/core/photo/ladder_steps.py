@@ -31,7 +31,11 @@ RUN_WIDTHS: Final = (0.02, 0.06, 0.15, 0.4)
 SAMPLE: Final = 1500
 CALM: Final = 6.0  # how far a cell may be from its neighbours' middle (CIE 1976, summed) and be taken as it is
 MOST_SMOOTHED: Final = 1.2  # cells
-NOT_DARK: Final = 0.15  # what it costs when the largest part is not dark water: it mostly is
+SMOOTHED: Final = (1.0, 1.6, 2.4)  # cells
+JOINED: Final = 3  # times that parts are joined to the largest
+LARGE: Final = 0.12  # share of the cells in a part that holds together
+ALIKE: Final = 8.0  # parts that go on where the light over another leads (CIE 1976) are the same step
+NOT_DARK: Final = 0.35  # what it costs when the largest part is not dark water: it mostly is
 PLAIN: Final = 0.03  # and an exposure of twice or half
 GLARING: Final = 0.7  # and light added, as a share of white: shade is commoner than as much glare as that
 FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
@@ -121,6 +125,12 @@ def _first_light(
     largest = int(size.argmax())
     inside = parts == largest if largest and size[largest] >= LEAST_FIRST * parts.size else np.ones(parts.shape, bool)
     run = _over_a_part(cells, inside & calm)
+    for _ in range(JOINED):
+        grown = inside | _goes_on(cells, run, parts, calm)
+        if (grown == inside).all():
+            break
+        inside = grown
+        run = _over_a_part(cells, inside & calm)
     some = _some(np.flatnonzero(~inside if not inside.all() else inside))
     seen_some, run_some = cells.reshape(-1, 3)[some], run.reshape(-1, 3)[some]
     ladder = lab_of(colours)
@@ -151,6 +161,13 @@ def _first_light(
         np.clip((ratio / tint).mean(axis=-1), LEAST_SHADE, MOST_SHADE).astype(np.float32),
         np.zeros(cells.shape, np.float32),
     )
+
+
+def _goes_on(cells: Floats, run: Floats, parts: Whole, calm: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """The parts that look as the light over another part leads to expect: what a mark or a line cuts off from it."""
+    off = np.sqrt(((lab_of(cells) - lab_of(run)) ** 2).sum(axis=-1))
+    alike = [part for part in range(1, int(parts.max()) + 1) if np.median(off[(parts == part) & calm]) < ALIKE]
+    return np.isin(parts, alike)
 
 
 def _under(cells: Floats, run: Floats, own: Floats, exposure: float) -> Floats:
@@ -210,14 +227,16 @@ def plain_parts(cells: Floats) -> tuple[Whole, NDArray[np.bool_]]:
     """The parts of a picture that no edge runs through, numbered from 1, 0 for edges and small parts; and the cells
     that are as calm as most. Both of shape (rows, pings)."""
     lab = lab_of(cells)
-    sigma = 1.0 if _noise(lab) < CALM else 2.0
-    even = ndimage.gaussian_filter(lab, (sigma, sigma, 0.0))
-    slope = np.sqrt(sum(np.gradient(even, axis=axis) ** 2 for axis in (0, 1)).sum(axis=-1))
-    # An edge stands out of what noise does everywhere.
-    usual = float(np.median(slope))
-    parts, count = ndimage.label(slope <= np.clip(3.0 * usual, 1.0, SHARPEST_LIGHT))
-    size = np.bincount(parts.ravel(), minlength=count + 1)
-    size[0] = 0
+    for sigma in SMOOTHED:  # as little as lets a large part hold together
+        even = ndimage.gaussian_filter(lab, (sigma, sigma, 0.0))
+        slope = np.sqrt(sum(np.gradient(even, axis=axis) ** 2 for axis in (0, 1)).sum(axis=-1))
+        # An edge stands out of what noise does everywhere.
+        usual = float(np.median(slope))
+        parts, count = ndimage.label(slope <= np.clip(3.0 * usual, 1.0, SHARPEST_LIGHT))
+        size = np.bincount(parts.ravel(), minlength=count + 1)
+        size[0] = 0
+        if size.max() >= LARGE * parts.size:
+            break
     kept = np.flatnonzero(size >= LEAST_PLAIN * parts.size)
     number = np.zeros(count + 1, dtype=np.intp)
     number[kept] = np.arange(1, len(kept) + 1)
