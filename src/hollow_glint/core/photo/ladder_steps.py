@@ -40,6 +40,7 @@ PLAIN: Final = 0.03  # and an exposure of twice or half
 GLARING: Final = 0.7  # and light added, as a share of white: shade is commoner than as much glare as that
 FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
 WIDTHS: Final = (0.5, 0.25, 0.12, 0.08, 0.06)  # of the picture, over which shade and glare are held to be even
+MIXTURES: Final = (0.15, 0.35, 0.6, 0.8)
 LEAST_SHADE, MOST_SHADE = 0.15, 4.0
 MOST_TINT: Final = 0.35  # how far glare may be from white, as a share of itself
 COARSE: Final = 96  # places each way at which shade and glare are fitted
@@ -55,12 +56,11 @@ Whole = NDArray[np.intp]
 
 @dataclass(frozen=True, eq=False)
 class SeenSteps:
-    """Levels, shape (rows, pings), and how far off each cell's colour is from the step it was given (CIE 1976), and
-    from the next best; how much light glare adds and how much the shade leaves, same shape."""
+    """Levels, shape (rows, pings); how far off each cell's colour is from every step, and from what two steps give that a
+    cell shows a part of each (CIE 1976); how much light glare adds and how much the shade leaves, same shape."""
 
     levels: Levels
     off: Floats
-    next_off: Floats
     glare: Floats
     shade: Floats
 
@@ -97,8 +97,9 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
         _hold_whole(parts, even, seen, levels, sure)
         shade, glare = _light_fitted(cells, seen[levels], sure, width)
         seen = _own_colours(_evened(cells, shade, glare), levels, sure, seen)
-    levels, off, next_off = _nearest(_evened(cells, shade, glare), seen)
-    return SeenSteps(levels.astype(np.uint8), off, next_off, glare.mean(axis=-1), shade)
+    even = _evened(cells, shade, glare)
+    levels, off, _ = _nearest(even, seen)
+    return SeenSteps(levels.astype(np.uint8), _off_all(even, off, seen), glare.mean(axis=-1), shade)
 
 
 def _calmed(cells: Floats) -> Floats:
@@ -323,6 +324,22 @@ def _spread_out(small: Floats, shape: tuple[int, int]) -> Floats:
     lower = small[i2][:, j] * (1 - fj) + small[i2][:, j2] * fj
     even: Floats = (upper * (1 - fi) + lower * fi).astype(np.float32)
     return even
+
+
+def _off_all(cells: Floats, off: Floats, seen: Floats) -> Floats:
+    """How far cells are from every colour and every mixture of dark water and a step, or of a step and the next."""
+    doubtful = np.flatnonzero(off > FITS)
+    least = off.copy()
+    if not len(doubtful):
+        return least
+    lab = lab_of(cells.reshape(-1, 3)[doubtful])
+    near = off.flat[doubtful]
+    for first, other in {*((0, k) for k in range(1, len(seen))), *((k, k + 1) for k in range(1, len(seen) - 1))}:
+        for share in MIXTURES:  # light mixes, not colours
+            mixed = lab_of(share * seen[first] + (1.0 - share) * seen[other])
+            near = np.minimum(near, np.sqrt(((lab - mixed) ** 2).sum(axis=-1)))
+    least.flat[doubtful] = near
+    return least
 
 
 def _own_colours(cells: Floats, levels: NDArray[np.intp], sure: Floats, seen: Floats) -> Floats:
