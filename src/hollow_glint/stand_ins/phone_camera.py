@@ -1,8 +1,8 @@
 """A phone that photographs a screen: where it is held, what its lens bends, what light falls on the glass, what its
 sensor and its file lose. The screen's own grid of red, green and blue is there, so moire comes by itself.
 
-Sources: pinhole with a radial term (Brown 1966); light adds (glare) and is taken away (shade, vignetting); shot and read
-noise (EMVA 1288's linear model). How strong each is: common practice, no source.
+Sources: pinhole with a radial term (Brown 1966); light adds (glare) and is taken away (shade, vignetting); shot noise
+(EMVA 1288's linear model). How strong each is: common practice, no source.
 """
 
 from __future__ import annotations
@@ -122,8 +122,8 @@ def photographed(screen: MadeUpScreen, shot: Shot, rng: np.random.Generator, as_
 def _gathered(
     pixels: NDArray[np.uint8], lines: NDArray[np.intp], places: Floats, shot: Shot, rng: np.random.Generator
 ) -> Floats:
-    """What some lines of the sensor gather of the screen. The lens blurs before anything is counted: what then is left
-    of the screen's own grid is moire. Looked at by chance within each part of a pixel, so that no grid of ours adds any.
+    """What some lines of the sensor gather of the screen. The lens blurs before anything is counted: what is left
+    of the screen's own grid is moire. Looked at by chance within each part of a pixel: no grid of ours adds any.
     """
     sigma = FINER * (0.35 + shot.blur_px)
     rim = int(3.0 * sigma / FINER) + 1
@@ -172,8 +172,7 @@ def _straightened(places: Floats, shot: Shot) -> Floats:
     out = off
     for _ in range(4):
         out = off / (1.0 + shot.bend * (out**2).sum(-1, keepdims=True))
-    straight: Floats = middle + half * out
-    return straight
+    return np.asarray(middle + half * out)
 
 
 def _shines(pixels: NDArray[np.uint8], x: Floats, y: Floats, shot: Shot) -> Floats:
@@ -181,7 +180,7 @@ def _shines(pixels: NDArray[np.uint8], x: Floats, y: Floats, shot: Shot) -> Floa
     tall, wide = pixels.shape[:2]
     on = (x >= 0) & (x < wide) & (y >= 0) & (y < tall)
     i, j = np.clip(y, 0, tall - 1).astype(np.intp), np.clip(x, 0, wide - 1).astype(np.intp)
-    light = LIGHT_OF_BYTE[pixels[i, j]] * on[..., None]
+    light: Floats = LIGHT_OF_BYTE[pixels[i, j]] * on[..., None]
     if not shot.subpixels:
         return light
     stripe = (3.0 * (x - np.floor(x))).astype(np.intp)

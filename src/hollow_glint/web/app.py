@@ -45,7 +45,7 @@ from .log import outings, season
 from .log import places as log_places
 from .log import routes as log
 from .pocket import routes as pocket
-from .read import drills, recordings
+from .read import drills, photos, recordings
 from .search import fan_cards, fans, looks, searches
 from .search import routes as search
 from .search.fans import LiveFans
@@ -194,6 +194,7 @@ def create_app(
         calibration.api,
         scenes.api,
         recordings.api,
+        photos.api,
         drills.api,
         runs.api,
         lab_and_sheet.api,

@@ -30,6 +30,7 @@ HARD = frozenset({
     "log_files.give_log", "log_files.take_log", "log_files.give_backup", "log_files.restore_backup",
     "shelter.keep_party", "shelter.plan_party", "shelter_places.find_shelter_places",
     "pocket.make_pocket_sheet", "pocket.take_notes",
+    "photos.read_levels",
     "sharing.look_at_shared", "sharing.give_shared", "sharing.take_shared",
 })  # fmt: skip
 

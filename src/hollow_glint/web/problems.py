@@ -14,6 +14,7 @@ from werkzeug.exceptions import HTTPException
 
 from ..core.checks import InputError
 from ..formats.mirror import Described, schema_of
+from ..formats.photo_file import MOST_PHOTO_BYTES
 from ..formats.recording_fields import MOST_FILE_BYTES
 from ..store.database import InUse, NotFound, Stale, words_for
 from .contract import FieldProblem, Problem
@@ -38,7 +39,8 @@ TITLES = {
     503: "Busy",
     507: "Disk full",
 }
-NESTED = "The body is not JSON that can be read: it is nested too deeply."
+
+NESTED = "is not JSON that can be read: it is nested too deeply."
 MOST_DEPTH = 40  # how deep a body may be nested; nothing that is accepted comes near it
 
 
@@ -54,6 +56,8 @@ TAKES_FILES = {
     "/api/log/file": 64 * 2**20,
     "/api/backup": 512 * 2**20,
 }
+# Where a photo is taken in, with what is said of it beside.
+TAKES_PHOTOS = frozenset({"photos.read_levels"})
 # Where JSON may be larger than elsewhere: a lake has many soundings.
 TAKES_MUCH = {
     "trip.find_surface": 4 * 2**20,
@@ -183,7 +187,8 @@ def _no_constant(name: str) -> None:
 
 
 def _most_bytes() -> str:
-    most = TAKES_FILES.get(request.path) or TAKES_MUCH.get(request.endpoint or "")
+    photo = MOST_PHOTO_BYTES if request.endpoint in TAKES_PHOTOS else None
+    most = photo or TAKES_FILES.get(request.path) or TAKES_MUCH.get(request.endpoint or "")
     return "64 kB" if most is None else f"{most // 2**20} MB"
 
 
@@ -207,22 +212,32 @@ def _unreadable() -> Response | None:
     if request.path in TAKES_FILES:
         request.max_content_length = TAKES_FILES[request.path]
         return None
+    if request.endpoint in TAKES_PHOTOS:
+        request.max_content_length = MOST_PHOTO_BYTES + 2**17
+        if request.mimetype != "multipart/form-data":
+            return problem(415, "Send the photo as multipart/form-data, in the part named photo.")
+        return _unreadable_text(request.form.get("about", "{}"), "about")
     if request.endpoint in TAKES_MUCH:
         request.max_content_length = TAKES_MUCH[request.endpoint]
     if request.endpoint in TAKES_NOTHING and not request.content_length:
         return None
     if not request.is_json:
         return problem(415, "Send the body as JSON, with the content type application/json.")
+    return _unreadable_text(request.get_data(), "The body")
+
+
+def _unreadable_text(text: str | bytes, called: str) -> Response | None:
+    """What is wrong with JSON that was sent, if anything."""
     try:
-        body = json.loads(request.get_data(), parse_constant=_no_constant)
+        body = json.loads(text, parse_constant=_no_constant)
     except RecursionError:
-        return problem(400, NESTED)
+        return problem(400, f"{called} {NESTED}")
     except ValueError as wrong:
-        return problem(400, f"The body is not JSON: {wrong}.")
+        return problem(400, f"{called} is not JSON: {wrong}.")
     if _too_deep(body):
-        return problem(400, NESTED)
+        return problem(400, f"{called} {NESTED}")
     if not isinstance(body, dict):
-        return problem(422, f"The body is {_shown(body)}: a JSON object with named fields is accepted.")
+        return problem(422, f"{called} is {_shown(body)}: a JSON object with named fields is accepted.")
     return None
 
 

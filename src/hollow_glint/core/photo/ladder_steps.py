@@ -42,6 +42,7 @@ FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
 WIDTHS: Final = (0.5, 0.25, 0.12, 0.08, 0.06)  # of the picture, over which shade and glare are held to be even
 MIXTURES: Final = (0.15, 0.35, 0.6, 0.8)
 LEAST_SHADE, MOST_SHADE = 0.15, 4.0
+LEAN: Final = 0.01  # how much colours must vary (light squared) to tell shade from glare
 MOST_TINT: Final = 0.35  # how far glare may be from white, as a share of itself
 COARSE: Final = 96  # places each way at which shade and glare are fitted
 
@@ -56,8 +57,8 @@ Whole = NDArray[np.intp]
 
 @dataclass(frozen=True, eq=False)
 class SeenSteps:
-    """Levels, shape (rows, pings); how far off each cell's colour is from every step, and from what two steps give that a
-    cell shows a part of each (CIE 1976); how much light glare adds and how much the shade leaves, same shape."""
+    """Levels, shape (rows, pings); how far off each cell's colour is from every step, and from what two steps give
+    that a cell shows a part of each (CIE 1976); how much light glare adds and how much the shade leaves, same shape."""
 
     levels: Levels
     off: Floats
@@ -115,7 +116,7 @@ def _calmed(cells: Floats) -> Floats:
 def _first_light(
     cells: Floats, colours: Floats, parts: Whole, calm: NDArray[np.bool_]
 ) -> tuple[Floats, Floats, Floats]:
-    """The ladder's colours as the camera exposed them, shade and glare, before any cell has been given to a step.
+    """The ladder's colours as the camera exposed them, shade and glare, before any cell is given to a step.
 
     The largest part without an edge is one step, most likely dark water: what light does over it is seen there at once.
     Either that adds to the screen (glare) or takes from it (shade), under some exposure: what brings all other cells
@@ -157,18 +158,16 @@ def _first_light(
         return (colours * exposure).astype(np.float32), np.ones(parts.shape, np.float32), glare.astype(np.float32)
     ratio = run / np.maximum(colours[step], 0.01)
     tint = np.median(ratio.reshape(-1, 3), axis=0)
-    return (
-        (colours * tint).astype(np.float32),
-        np.clip((ratio / tint).mean(axis=-1), LEAST_SHADE, MOST_SHADE).astype(np.float32),
-        np.zeros(cells.shape, np.float32),
-    )
+    shade = np.clip((ratio / tint).mean(axis=-1), LEAST_SHADE, MOST_SHADE)
+    return (colours * tint).astype(np.float32), shade.astype(np.float32), np.zeros(cells.shape, np.float32)
 
 
 def _goes_on(cells: Floats, run: Floats, parts: Whole, calm: NDArray[np.bool_]) -> NDArray[np.bool_]:
     """The parts that look as the light over another part leads to expect: what a mark or a line cuts off from it."""
     off = np.sqrt(((lab_of(cells) - lab_of(run)) ** 2).sum(axis=-1))
-    alike = [part for part in range(1, int(parts.max()) + 1) if np.median(off[(parts == part) & calm]) < ALIKE]
-    return np.isin(parts, alike)
+    names = np.arange(1, int(parts.max()) + 1)
+    middle = ndimage.median(off, np.where(calm, parts, 0), names) if len(names) else np.zeros(0)
+    return np.isin(parts, names[np.nan_to_num(middle, nan=FAR) < ALIKE])
 
 
 def _under(cells: Floats, run: Floats, own: Floats, exposure: float) -> Floats:
@@ -219,7 +218,7 @@ def _nearest(cells: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats, 
 
 
 def _sureness(off: Floats, next_off: Floats) -> Floats:
-    """What a cell counts for when the light is fitted: nothing when it is far off, little when two steps are as near."""
+    """What a cell counts for when the light is fitted: nothing when it is far off, little when two steps are near."""
     clear: Floats = np.exp(-0.5 * (off / 8.0) ** 2) * np.clip((next_off - off) / (next_off + off + 1.0), 0.02, 1.0)
     return clear
 
@@ -230,7 +229,8 @@ def plain_parts(cells: Floats) -> tuple[Whole, NDArray[np.bool_]]:
     lab = lab_of(cells)
     for sigma in SMOOTHED:  # as little as lets a large part hold together
         even = ndimage.gaussian_filter(lab, (sigma, sigma, 0.0))
-        slope = np.sqrt(sum(np.gradient(even, axis=axis) ** 2 for axis in (0, 1)).sum(axis=-1))
+        down, across = np.gradient(even, axis=(0, 1))
+        slope = np.sqrt((down**2 + across**2).sum(axis=-1))
         # An edge stands out of what noise does everywhere.
         usual = float(np.median(slope))
         parts, count = ndimage.label(slope <= np.clip(3.0 * usual, 1.0, SHARPEST_LIGHT))
@@ -291,9 +291,7 @@ def _light_fitted(cells: Floats, given: Floats, sure: Floats, width: float) -> t
     square = sum(about(sure * given[..., c] ** 2) for c in range(3)) / weight
     covered = both - (mean_given * mean_cell).sum(-1)
     spread = square - (mean_given**2).sum(-1)
-    # Where little varies, the shade is what the means alone say: glare adds to dark water, shade takes from bright.
-    lean = 0.01
-    shade = np.clip((covered + lean) / (np.maximum(spread, 0.0) + lean), LEAST_SHADE, MOST_SHADE)
+    shade = np.clip((covered + LEAN) / (np.maximum(spread, 0.0) + LEAN), LEAST_SHADE, MOST_SHADE)
     glare = mean_cell - shade[..., None] * mean_given
     white = glare.mean(-1, keepdims=True)
     tint = MOST_TINT * np.abs(white) + 0.01

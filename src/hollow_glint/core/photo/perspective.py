@@ -28,7 +28,7 @@ Pixels = NDArray[np.uint8]
 
 @dataclass(frozen=True)
 class Outline:
-    """Four corners [px], from the top left clockwise, and how the lens bends: radial term `bend` over the half diagonal.
+    """Four corners [px], from the top left clockwise, and how the lens bends: a radial term over the half diagonal.
 
     Raises ValueError for corners that cross, lie outside the photo or leave nothing between them.
     """
@@ -101,7 +101,7 @@ def homography(corners: Floats) -> Floats:
 def cells_of(pixels: Pixels, outline: Outline, rows: int, pings: int) -> Floats:
     """Mean light of each cell, shape (rows, pings, 3), float32: from the middle of its part of the photo.
 
-    Several samples a cell where the photo is finer than the cells are, so that noise and the screen's own grid even out.
+    Several samples a cell where the photo is finer than the cells, so that noise and the screen's own grid even out.
     """
     tall, wide = _pixels_each(outline, rows, pings)
     light, coarser, left, top = _light_about(pixels, outline, min(tall, wide))
@@ -127,8 +127,8 @@ def _pixels_each(outline: Outline, rows: int, pings: int) -> tuple[float, float]
 
 
 def _light_about(pixels: Pixels, outline: Outline, each_px: float) -> tuple[Floats, int, int, int]:
-    """The light of the part of the photo that the picture stands in, float32; pixels are taken together where a cell has
-    more of them than are looked at: how many each way, and where that part begins [px]."""
+    """The light of the part of the photo that the picture stands in, float32; how many of its pixels are taken together
+    each way, where a cell has more of them than are looked at; and where that part begins [px]."""
     points = np.array(outline.corners)
     slack = OUTSIDE * outline.width + 2.0
     left, top = (max(int(one - slack), 0) for one in points.min(axis=0))

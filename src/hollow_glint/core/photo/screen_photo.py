@@ -77,7 +77,7 @@ def read_photo(
 
 
 def unsure_cells(seen: SeenSteps) -> NDArray[np.bool_]:
-    """Cells that no step explains, with the cells beside them: numbers and icons over the picture, a thumb, white glare.
+    """Cells that no step explains, with those beside them: numbers and icons over the picture, a thumb, white glare.
     Shape (rows, pings)."""
     off = ndimage.median_filter(seen.off, size=(3, 3)) > MOST_OFF
     off |= (seen.glare > WHITED) | (seen.shade <= LEAST_SHADE)

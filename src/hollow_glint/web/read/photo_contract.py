@@ -1,0 +1,57 @@
+"""The contract of photos of screens: what comes with one, and what is read from it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from flask_openapi3 import FileStorage
+from pydantic import Field
+
+from ...core.reader.recording import DEEPEST_SHOWN_M
+from ...formats.mirror import Described, Given, Number, Whole
+
+MOST_SIDE = 1024
+LONGEST_SHOWN_S = 7200.0
+
+Colour = Annotated[
+    str,
+    Field(pattern=r"^#[0-9a-fA-F]{6}$", json_schema_extra={"x-accepted": "a colour as #1a2b3c"}),
+]
+Corner = Annotated[list[Number], Field(min_length=2, max_length=2)]
+
+
+class LadderColours(Given):
+    """How the steps of a unit's ladder look on its screen."""
+
+    dark: Colour = Field(description="The colour of dark water")
+    colours: list[Colour] = Field(min_length=2, max_length=32, description="The colours of its steps, weakest first")
+
+
+class AboutScreen(LadderColours):
+    """What is said of a photo of a scrolling screen."""
+
+    corners: list[Corner] = Field(
+        min_length=4, max_length=4, description="The picture's corners in the photo [px], from the top left clockwise"
+    )
+    top_m: Number = Field(ge=0.0, le=DEEPEST_SHOWN_M, description="What depth the picture's top shows")
+    bottom_m: Number = Field(ge=0.0, le=DEEPEST_SHOWN_M, description="What depth its foot shows")
+    seconds: Number = Field(gt=0.0, le=LONGEST_SHOWN_S, description="How long the picture is, from side to side [s]")
+    rows: Whole = Field(ge=16, le=MOST_SIDE)
+    pings: Whole = Field(ge=2, le=MOST_SIDE)
+    newest: Literal["left", "right"] = Field("right", description="At which side the newest ping stands")
+
+
+class LevelsForm(Described):
+    """A photo's file, and what is said of it as JSON."""
+
+    photo: FileStorage
+    about: AboutScreen
+
+
+class LevelsOut(Described):
+    """What a photo shows."""
+
+    levels: list[str] = Field(description="One string for each ping, oldest first, as in the CSV recording")
+    unsure: list[tuple[int, int, int, int]] = Field(
+        description="Where that is not sure: first ping, last ping, first row, last row"
+    )

@@ -1,0 +1,1 @@
+"""Checks of how a photo of a screen is read."""

@@ -1,0 +1,170 @@
+"""Photos over the web: levels as the contract says, every kind of bad file and bad word told plainly, nothing kept."""
+
+from __future__ import annotations
+
+import io
+import json
+import struct
+import zlib
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from hollow_glint.core.gear.ladders import SIX_STEP
+from hollow_glint.formats.recording_csv import VALUE
+from hollow_glint.stand_ins.made_up_screen import made_up_screen
+from hollow_glint.stand_ins.phone_camera import Shot, photographed
+from tests.core.photo.test_screen_photo import PINGS, ROWS, picture
+from tests.web.test_web import is_problem
+
+COLOURS = SIX_STEP.colours("lantern")
+
+
+@pytest.fixture(scope="module")
+def photo():
+    screen = made_up_screen(picture(), list(COLOURS), 12.0, np.random.default_rng(11))
+    return photographed(screen, Shot(size=(800, 600), turn_deg=3.0, keystone=0.05), np.random.default_rng(11))
+
+
+def about(photo, **changed):
+    return {
+        "corners": photo.corners, "top_m": 0.0, "bottom_m": 12.0, "seconds": 60.0, "dark": COLOURS[0],
+        "colours": list(COLOURS[1:]), "rows": ROWS, "pings": PINGS, **changed,
+    }  # fmt: skip
+
+
+def send(client, content: bytes, said, path: str = "/api/photo/levels"):
+    text = said if isinstance(said, str) else json.dumps(said)
+    return client.post(path, data={"photo": (io.BytesIO(content), "photo.jpg"), "about": text},
+                       content_type="multipart/form-data")  # fmt: skip
+
+
+def counts(store) -> dict[str, int]:
+    connection = store.connection()
+    names = [one["name"] for one in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
+    return {name: connection.execute(f'SELECT count(*) FROM "{name}"').fetchone()[0] for name in names}
+
+
+def test_levels_come_as_in_the_csv_recording_and_nothing_is_kept(app, client, photo):
+    before = counts(app.config["database"])
+    answer = send(client, photo.content, about(photo))
+    assert answer.status_code == 200, answer.text
+    told = answer.get_json()
+    levels = np.array([[VALUE[one] for one in ping] for ping in told["levels"]])
+    assert levels.shape == (PINGS, ROWS)
+    assert (np.abs(levels - picture().T) <= 1).mean() > 0.95
+    assert all(0 <= a <= b < PINGS and 0 <= c <= d < ROWS for a, b, c, d in told["unsure"])
+    assert counts(app.config["database"]) == before
+
+
+def test_the_photo_is_turned_upright_and_its_corners_are_those_of_the_upright_one(client, photo):
+    upright = Image.open(io.BytesIO(photo.content))
+    turned = upright.transpose(Image.Transpose.ROTATE_90)
+    exif = turned.getexif()
+    exif[0x0112] = 6  # turned a quarter: to be shown turned back clockwise
+    out = io.BytesIO()
+    turned.save(out, "PNG", exif=exif)
+    plain = io.BytesIO()
+    upright.save(plain, "PNG")
+    assert (
+        send(client, out.getvalue(), about(photo)).get_json() == send(client, plain.getvalue(), about(photo)).get_json()
+    )
+
+
+@pytest.mark.parametrize("kind", ["PNG", "WEBP"])
+def test_other_kinds_of_file_are_read(client, photo, kind):
+    out = io.BytesIO()
+    Image.open(io.BytesIO(photo.content)).save(out, kind, quality=90)
+    assert send(client, out.getvalue(), about(photo)).status_code == 200
+
+
+def huge_png(side: int) -> bytes:
+    """A PNG that claims so many pixels each way, with no more in it than its head."""
+
+    def part(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    head = struct.pack(">IIBBBBB", side, side, 8, 2, 0, 0, 0)
+    return b"\x89PNG\r\n\x1a\n" + part(b"IHDR", head) + part(b"IDAT", zlib.compress(b"\x00" * 100)) + part(b"IEND", b"")
+
+
+def moving() -> bytes:
+    out = io.BytesIO()
+    pictures = [Image.new("RGB", (200, 200), (k * 80, 0, 0)) for k in range(3)]
+    pictures[0].save(out, "WEBP", save_all=True, append_images=pictures[1:])
+    return out.getvalue()
+
+
+def gif() -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (200, 200)).save(out, "GIF")
+    return out.getvalue()
+
+
+def small() -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (20, 200)).save(out, "PNG")
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("content", "said"),
+    [(b"", ("photo", "empty")), (b"I am no picture", ("photo", "JPEG, PNG or WebP")),
+     (huge_png(60_000), ("60000 x 60000", "million")), (moving(), ("photo moves", "3 pictures")),
+     (gif(), ("photo", "JPEG, PNG or WebP")), (small(), ("20 x 200", "at least 64"))],
+    ids=["empty", "text", "huge", "moving", "gif", "small"],
+)  # fmt: skip
+def test_what_is_no_photo_is_told_plainly(client, photo, content, said):
+    is_problem(send(client, content, about(photo)), 422, *said)
+
+
+def test_a_photo_that_is_cut_off_is_told_plainly(client, photo):
+    for share in (0.02, 0.3, 0.9):
+        cut = photo.content[: int(share * len(photo.content))]
+        is_problem(send(client, cut, about(photo)), 422, "photo")
+
+
+def test_damaged_files_never_break_it(client, photo):
+    rng = np.random.default_rng(5)
+    small = io.BytesIO()
+    Image.open(io.BytesIO(photo.content)).resize((120, 90)).save(small, "JPEG")
+    for _ in range(60):
+        bent = bytearray(small.getvalue())
+        for at in rng.integers(0, len(bent), 12):
+            bent[at] = rng.integers(0, 256)
+        said = about(photo, corners=[[20, 10], [100, 12], [102, 80], [18, 78]])
+        assert send(client, bytes(bent), said).status_code in (200, 422)
+
+
+@pytest.mark.parametrize(
+    ("changed", "said"),
+    [({"corners": [[100, 80], [560, 420], [540, 120], [80, 400]]}, ("corners", "cross")),
+     ({"corners": [[100, 80], [540, 120], [560, 420]]}, ("corners",)),
+     ({"corners": [[100, 80], [5400, 120], [560, 420], [80, 400]]}, ("top right", "800 x 600")),
+     ({"top_m": 9.0, "bottom_m": 3.0}, ("bottom_m", "below top_m")),
+     ({"colours": ["#0b1822", "#0b1822"]}, ("colours", "alike")), ({"colours": ["#aabbcc"]}, ("colours",)),
+     ({"dark": "blue"}, ("dark", "#1a2b3c")), ({"rows": 4}, ("rows", "16 to 1024")), ({"pings": 10**9}, ("pings",)),
+     ({"seconds": 0}, ("seconds",)), ({"seconds": "ten"}, ("seconds",)), ({"newest": "up"}, ("newest", "left")),
+     ({"who": "me"}, ("who", "not a field")), ({"corners": [["a", 1], [2, 3], [4, 5], [6, 7]]}, ("corners",))],
+)  # fmt: skip
+def test_what_is_said_wrongly_is_told_plainly(client, photo, changed, said):
+    is_problem(send(client, photo.content, about(photo, **changed)), 422, *said)
+
+
+def test_a_photo_of_something_else_is_told_plainly(client, photo):
+    rough = np.random.default_rng(3).integers(0, 256, (60, 80, 3), np.uint8).repeat(10, 0).repeat(10, 1)
+    out = io.BytesIO()
+    Image.fromarray(rough).save(out, "PNG")
+    is_problem(send(client, out.getvalue(), about(photo)), 422, "the photo shows", "corners and colours")
+
+
+def test_words_that_are_no_json_and_bodies_that_are_no_form(client, photo):
+    is_problem(send(client, photo.content, "{"), 400, "about", "JSON")
+    is_problem(send(client, photo.content, "[1]"), 422, "about")
+    is_problem(send(client, photo.content, "[" * 30_000), 400, "nested")
+    is_problem(send(client, photo.content, '{"seconds": NaN}'), 400, "NaN")
+    answer = client.post("/api/photo/levels", json={"photo": "x"})
+    is_problem(answer, 415, "multipart/form-data")
+    answer = client.post("/api/photo/levels", data={"about": "{}"}, content_type="multipart/form-data")
+    is_problem(answer, 422, "photo")
