@@ -21,7 +21,8 @@ from . import sizing
 class ReaderSetup:
     """What is known without looking: the unit and its settings, where the face hangs, what is tied on.
 
-    face_depth_m [m below the surface], temperature_c [degrees C]; `lure` None when nobody said
+    face_depth_m [m below the surface], temperature_c [degrees C]; `lure` None when nobody said; `rod_known` False when
+    nobody wrote down how much line went in and out
     """
 
     unit: UnitProfile
@@ -29,6 +30,7 @@ class ReaderSetup:
     face_depth_m: float
     temperature_c: float = 1.0
     lure: Lure | None = None
+    rod_known: bool = True
 
     @cached_property
     def transmission(self) -> Transmission:

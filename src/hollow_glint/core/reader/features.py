@@ -23,6 +23,7 @@ FEATURES = (
     "rests with", "off the rod", "stays", "own way", "rod", "thick", "above chance", "off the bottom",
     "under the clutter", "colours", "kept", "speckle", "strangers", "colour", "from the lure", "on the line", "spacing",
 )  # fmt: skip
+NO_ROD = (UNKNOWN,) * 6
 RELATIVE = ("from the lure", "on the line", "spacing")  # known only when the lure is
 
 
@@ -40,8 +41,6 @@ def features(
     known = story.pairs >= ENOUGH_PAIRS
     wander = evidence.wander_db(one) / sizing.fish_wander(int(rejection.pings), rejection.needed)
     in_top = story.top > MOST_IN_TOP
-    rod = story.line_var**0.5
-    moved = rod > ROD_MOVED_M
     return np.array((
         time_s - one.began_s,
         story.lit,
@@ -50,12 +49,7 @@ def features(
         story.thick2**0.5 / t.resolution_m if known and in_top else UNKNOWN,
         story.top,
         *evidence.over(one),
-        one.rod_score,
-        one.still_score,
-        story.spread_with(1.0) / rod if moved else UNKNOWN,
-        story.range_var**0.5 / (rod if moved else 1.0) if moved else UNKNOWN,
-        story.range_var**0.5 if not moved else UNKNOWN,
-        rod,
+        *(_by_the_rod(one) if view.rod_known else NO_ROD),
         story.thick_m / t.resolution_m,
         one.above_chance,
         UNKNOWN if standing.bottom_m is None else standing.bottom_m - one.range_m,
@@ -67,6 +61,21 @@ def features(
         story.level / steps,
         *beside(one, evidence, lure),
     ))  # fmt: skip
+
+
+def _by_the_rod(one: Track) -> tuple[float, ...]:
+    """How mark `one` goes with the rod: six of FEATURES, from "goes with" to "rod"."""
+    story = one.story
+    rod = story.line_var**0.5
+    moved = rod > ROD_MOVED_M
+    return (
+        one.rod_score,
+        one.still_score,
+        story.spread_with(1.0) / rod if moved else UNKNOWN,
+        story.range_var**0.5 / (rod if moved else 1.0) if moved else UNKNOWN,
+        story.range_var**0.5 if not moved else UNKNOWN,
+        rod,
+    )
 
 
 def beside(one: Track, evidence: MarkEvidence, lure: Track | None) -> tuple[float, float, float]:

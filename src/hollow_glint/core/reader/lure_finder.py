@@ -21,6 +21,7 @@ LEAST_SCORE = 20.0
 LIKELIEST, CLEARLY = -1.6, 2.5
 HELD = 6.0  # log odds for a mark just where the lure was last held to be, gone with the line since...
 TRUSTED_S = 6.0  # ... when it had been held for so long
+POINTED = 3.0  # times as much, when somebody said that it is the lure
 SURE_AGAIN_S = 2.0  # a mark held for less than this, and then let go, has not moved what was known before
 LET_DOWN, NOT_LET_DOWN = 2.7, -0.4  # log odds for a mark that hangs as if let down from the face since the reading
 # began (taken to be so three times in ten, as against anywhere in ten metres), and for one that does not
@@ -43,6 +44,7 @@ class LureFinder:
         self._at_m: float | None = None  # where it is held to be, from the face
         self._known_m: float | None = None  # where what was long held to be the lure would be now
         self._known_s = 0.0  # for how long that was held
+        self._pointed = False  # whether somebody said so
         self._lost_s = 0.0  # when it was last there
         self._from_face_m: float | None = 0.0  # where it began, if it was let down since; None when it was not
 
@@ -54,6 +56,12 @@ class LureFinder:
     def lose(self) -> None:
         """The tracks of before are gone."""
         self.track_id = None
+
+    def pointed_at(self, range_m: float, time_s: float) -> None:
+        """It is held to be there, as if it had long been."""
+        self.track_id = None
+        self._known_m, self._known_s, self._lost_s = range_m, TRUSTED_S, time_s
+        self._pointed = True
 
     def take_in(self, time_s: float, line_in_m: float) -> None:
         """One ping further, with so much line taken in since the ping before."""
@@ -70,7 +78,7 @@ class LureFinder:
             return
         self._known_m -= moved_m
         if not 0.0 < self._known_m < end_m + 0.3 or time_s > self._lost_s + FORGOTTEN_S:
-            self._known_m, self._known_s = None, 0.0  # wherever it is, it is not there
+            self._known_m, self._known_s, self._pointed = None, 0.0, False  # wherever it is, it is not there
 
     def face_moved(self, down_m: float) -> None:
         """The face hangs `down_m` [m] lower: all that hangs is as much nearer to it."""
@@ -144,6 +152,8 @@ class LureFinder:
             return 0.0
         wide = 0.12 + 0.05 * min(time_s - self._lost_s, 8.0)
         trust = min(self._known_s / TRUSTED_S, 1.0) * HELD
+        if self._pointed:
+            trust *= POINTED
         return float(np.clip(trust - ((one.range_m - self._known_m) / wide) ** 2, -3.0, trust))
 
     def found(self, tracker: Tracker) -> Track | None:
@@ -167,7 +177,8 @@ class LureFinder:
                 self._hold(now, time_s)
                 return
             if time_s - self._named_s > SURE_AGAIN_S:
-                self._known_m, self._known_s = None, 0.0  # it was another: where it stood tells nothing of the lure
+                # It was another: where it stood tells nothing of the lure.
+                self._known_m, self._known_s, self._pointed = None, 0.0, False
             self.track_id = None
             scores = {id: one + self._as_known(tracker.by_id(id) or now, time_s) for id, one in scores.items()}
             scores.pop(now.id, None)

@@ -72,6 +72,11 @@ class Reader:
         kept = int(self.view.unit.rejections[self.view.settings.rejection].pings)
         return self.strangers.measures(top, foot, self._column.speckle(top, foot), kept)
 
+    def point_at_lure(self, range_m: float, time_s: float) -> None:
+        """Somebody says that the mark at `range_m` [m from the face] is the lure: from now on it is, as long as it can be
+        followed."""
+        self._lure.pointed_at(range_m, time_s)
+
     def turn(self, view: ReaderSetup) -> None:
         """The knobs have moved, or the transducer has."""
         old, self.view = self.view, view
@@ -137,7 +142,8 @@ class Reader:
             self._company, self._per_s = strangers_about(measured), float(measured[0])
             self._step = self.strangers.drift()[0] if self._company else None
         self._lure.went(moved, seen.time_s, end)
-        self._lure.hold_against_rod(self.tracker, seen.time_s)
+        if view.rod_known:
+            self._lure.hold_against_rod(self.tracker, seen.time_s)
         every = NAMED_EVERY if len(self.tracker.tracks) <= MANY else 2 * NAMED_EVERY
         if self._pings % every or self._pings < FIRST_PINGS or seen.time_s < self._first_s + FIRST_S:
             return PictureReading(seen.time_s, standing=standing, complete=False)

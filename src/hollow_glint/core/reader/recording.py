@@ -22,6 +22,7 @@ MOST_KNOB_CHANGES = 20_000  # more than a tape or a run can hold: what is kept c
 LONGEST_NOTE = 280
 LONGEST_S = 1e6
 DEEPEST_SHOWN_M = 200.0
+MY_LURE = "This is my lure"  # a note that says so of the mark at its time and depth
 WRITERS = ("angler", "reader")
 
 
@@ -114,9 +115,16 @@ class Recording:
         """Where the knobs stood at a ping."""
         return next(settings for at, settings in reversed(self.settings) if at <= ping)
 
+    @property
+    def rod_known(self) -> bool:
+        """Whether any line went in or out: from a photo, or a file that has no line in it, nobody knows."""
+        return bool(self.line_in_m.any())
+
     def view_at(self, ping: int) -> ReaderSetup:
         """What a reader knows at a ping."""
-        return ReaderSetup(self.unit, self.settings_at(ping), self.face_depth_m, self.temperature_c, self.lure)
+        return ReaderSetup(
+            self.unit, self.settings_at(ping), self.face_depth_m, self.temperature_c, self.lure, self.rod_known
+        )
 
 
 def bounded(pings: int, rows: int) -> None:
