@@ -29,6 +29,7 @@ export const PANELS = {
     { key: "sheet", name: "Call sheet" },
     { key: "drills", name: "Drills" },
     { key: "recordings", name: "Recordings" },
+    { key: "photo", name: "Photo" },
   ],
   strike: [
     { key: "runs", name: "Runs" },

@@ -164,6 +164,16 @@ export const SOURCES = {
       from: "From the beginning of the recording; the date is by your own clock.",
     },
   ],
+  photo: [
+    {
+      number: "Depths, seconds",
+      from: "What you say of the screen; rows and columns of the picture are shared out evenly between them.",
+    },
+    {
+      number: "Colours",
+      from: "The nearest step of the ladder in CIELAB (CIE 15), after perspective, shade and glare are taken out. What is not sure is said with the recording; how often it is right stands in docs/photo.md, for made-up photos.",
+    },
+  ],
   runs: [SHARES, SIMULATED],
   run: [
     SHOWN,

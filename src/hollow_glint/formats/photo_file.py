@@ -38,6 +38,15 @@ class PhotoPixels:
         return self.width / int(self.pixels.shape[1])
 
 
+def bare_jpeg(photo: PhotoPixels) -> bytes:
+    """A photo's pixels alone as a JPEG: nothing that the phone wrote beside them."""
+    from PIL import Image  # slow to load, and most never need it
+
+    out = io.BytesIO()
+    Image.fromarray(photo.pixels).save(out, "JPEG", quality=88)
+    return out.getvalue()
+
+
 def read_photo_file(content: bytes) -> PhotoPixels:
     """The pixels of a photo. Raises ValueError in a plain sentence for anything that is not one."""
     if not content:

@@ -30,7 +30,7 @@ HARD = frozenset({
     "log_files.give_log", "log_files.take_log", "log_files.give_backup", "log_files.restore_backup",
     "shelter.keep_party", "shelter.plan_party", "shelter_places.find_shelter_places",
     "pocket.make_pocket_sheet", "pocket.take_notes",
-    "photos.read_levels",
+    "photos.read_levels", "photos.find_photo_corners", "photos.keep_photo_recording",
     "sharing.look_at_shared", "sharing.give_shared", "sharing.take_shared",
 })  # fmt: skip
 

@@ -57,7 +57,7 @@ TAKES_FILES = {
     "/api/backup": 512 * 2**20,
 }
 # Where a photo is taken in, with what is said of it beside.
-TAKES_PHOTOS = frozenset({"photos.read_levels"})
+TAKES_PHOTOS = frozenset({"photos.read_levels", "photos.find_photo_corners", "photos.keep_photo_recording"})
 # Where JSON may be larger than elsewhere: a lake has many soundings.
 TAKES_MUCH = {
     "trip.find_surface": 4 * 2**20,

@@ -1,7 +1,7 @@
 // Names for the generated types, so that nothing of the contract is typed by hand.
 import type { components } from "./schema";
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 /** What the program sends has every field: those with a default are never left out. */
 export type Whole<T> = T extends readonly [unknown, ...unknown[]]
   ? T
@@ -51,6 +51,7 @@ export type Command = Schemas["CommandFields"];
 export type BenchEvent = Whole<Schemas["EventOut"]>;
 export type ReadingNow = Whole<Schemas["ReadingOut"]>;
 export type NamedMark = ReadingNow["marks"][number];
+export type FoundCorners = Whole<Schemas["CornersOut"]>;
 export type RecordingSummary = Whole<Schemas["RecordingOut"]>;
 export type RecordingWhole = Whole<Schemas["RecordingWhole"]>;
 export type RecordingNote = Whole<Schemas["NoteOut"]>;

@@ -16,6 +16,7 @@
   import Trouble from "../../lib/controls/Trouble.svelte";
   import Answer from "./Answer.svelte";
   import GearAsItStood from "./GearAsItStood.svelte";
+  import { taken } from "./touched";
   import TouchColumn from "./TouchColumn.svelte";
   import Truth from "./Truth.svelte";
 
@@ -28,11 +29,14 @@
   const NEAR = limits.ObservationFields.near.choices;
   const BOTTOM = limits.ObservationFields.bottom.choices;
 
-  let unitId = $state(untrack(() => world.trial?.unit_id ?? world.units[0]?.id ?? 0));
-  let lureId: number | null = $state(untrack(() => world.trial?.lure_id ?? world.usualLure?.id ?? null));
-  let gain = $state<number | null>(null);
+  const given = taken();
+  let unitId = $state(untrack(() => given?.unit_id ?? world.trial?.unit_id ?? world.units[0]?.id ?? 0));
+  let lureId: number | null = $state(
+    untrack(() => given?.lure_id ?? world.trial?.lure_id ?? world.usualLure?.id ?? null),
+  );
+  let gain = $state<number | null>(given?.gain ?? null);
   let lureDepth = $state<number | null>(null);
-  let shown = $state<number | null>(null);
+  let shown = $state<number | null>(given?.shown_m ?? null);
   const CLEAN: Touches = {
     colour: 0,
     thickness: "as the lure",
@@ -41,7 +45,7 @@
     near: "open water",
     bottom: null,
   };
-  let touches: Touches = $state({ ...CLEAN });
+  let touches: Touches = $state({ ...CLEAN, ...(given && { colour: given.colour, motion: given.motion }) });
   let sheet = $state<CallSheet | null>(null);
   let trouble = $state("");
 

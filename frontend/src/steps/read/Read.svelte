@@ -1,5 +1,5 @@
 <script lang="ts">
-  // Reading the marks: a call sheet for the ice, drills for the eye, recordings to go back to.
+  // Reading the marks: a call sheet for the ice, drills for the eye, recordings to go back to, photos of one's own screen.
   import { onMount } from "svelte";
   import { inSight, type Panel, PANELS } from "../../lib/panels";
   import { panelOf } from "../../lib/controls/panel";
@@ -7,6 +7,7 @@
   import type { Hole } from "../../lib/api/types";
   import CallSheet from "./CallSheet.svelte";
   import Drills from "./Drills.svelte";
+  import PhotoPanel from "./photo/PhotoPanel.svelte";
   import Recordings from "./Recordings.svelte";
 
   let { hole }: { hole: Hole } = $props();
@@ -39,6 +40,8 @@
       <CallSheet {hole} />
     {:else if tab === "drills"}
       <Drills />
+    {:else if tab === "photo"}
+      <PhotoPanel {hole} />
     {:else}
       <Recordings {hole} />
     {/if}

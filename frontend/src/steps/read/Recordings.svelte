@@ -78,6 +78,7 @@
 {#if open !== null}
   {#key open}<Replay
       id={open}
+      {hole}
       close={() => {
         open = null;
         void load();

@@ -1,10 +1,10 @@
 <script lang="ts">
   // A recording replayed: play, scrub, have the reader name the marks, write notes at a time and depth.
   import Sources from "../../lib/controls/Sources.svelte";
-  import { onMount } from "svelte";
+  import { onMount, untrack } from "svelte";
   import { undo } from "../../lib/undo.svelte";
   import { api, ok, words as wordsOf } from "../../lib/api/client";
-  import type { Pings, ReadingNow, RecordingNote, RecordingWhole } from "../../lib/api/types";
+  import type { Hole, Pings, ReadingNow, RecordingNote, RecordingWhole } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
   import RemoveButton from "../../lib/controls/RemoveButton.svelte";
   import Clip from "../../lib/picture/Clip.svelte";
@@ -18,9 +18,29 @@
   import { world } from "../../lib/world.svelte";
   import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
+  import { colourAt, leave, type Touched } from "./touched";
 
-  let { id, close }: { id: number; close: () => void } = $props();
+  let {
+    id,
+    hole,
+    close,
+    back = "All recordings",
+    fresh = false,
+  }: {
+    id: number;
+    hole: Hole;
+    close: () => void;
+    back?: string;
+    /** Whether it has just been made: then its end is looked at, with all marks named. */
+    fresh?: boolean;
+  } = $props();
 
+  const MOTIONS: Record<string, Touched["motion"]> = {
+    rising: "rising",
+    sinking: "sinking",
+    leaving: "sinking",
+    closing: "rising",
+  };
   const PAGE = 2000; // pings fetched at once
   const SPEEDS = [
     { value: 1, label: "1×" },
@@ -33,7 +53,7 @@
   let pages: Pings[] = $state([]);
   const head = new Playhead(() => start + (whole?.seconds ?? 0));
   let reading = $state<ReadingNow | null>(null);
-  let reads = $state(false);
+  let reads = $state(untrack(() => fresh));
   let pointed = $state<number | null>(null);
   let text = $state("");
   let trouble = $state("");
@@ -63,7 +83,8 @@
       }
       pages = got;
       whole = answer;
-      if (calm()) head.stop(start + Math.min(answer.seconds, 20));
+      if (fresh) head.stop(start + answer.seconds);
+      else if (calm()) head.stop(start + Math.min(answer.seconds, 20));
       else head.play(start);
     } catch (problem) {
       trouble = wordsOf(problem);
@@ -129,6 +150,31 @@
     } finally {
       asking = false;
     }
+  }
+
+  const MY_LURE = "This is my lure";
+
+  /** Say that the mark that was touched is the lure: without the rod nobody can know it as well. */
+  async function mine() {
+    text = MY_LURE;
+    await write();
+    const at = head.time;
+    await read(at);
+  }
+
+  /** Take the mark that was touched to the call sheet, filled with what is known of it. */
+  function ask() {
+    if (!whole || !shown || pointed === null || !settings) return;
+    const mark = named.find((one) => Math.abs(one.range_m - pointed!) < 0.35);
+    leave({
+      shown_m: mark?.range_m ?? pointed,
+      colour: Math.max(colourAt(shown, head.time, mark?.range_m ?? pointed), 1),
+      motion: MOTIONS[mark?.fish?.going ?? ""] ?? "still",
+      unit_id: world.units.find((one) => one.name === whole!.unit.name)?.id ?? null,
+      lure_id: world.lures.find((one) => one.name === whole!.lure?.name)?.id ?? null,
+      gain: settings.gain,
+    });
+    location.hash = `#/hole/${hole.id}/read/sheet`;
   }
 
   async function write() {
@@ -209,9 +255,18 @@
     <section class="side" aria-label="Reader and notes">
       <div class="top">
         <h2>{whole.name}</h2>
-        <button onclick={close}>All recordings</button>
+        <button onclick={close}>{back}</button>
       </div>
       {#each whole.remarks as remark (remark)}<p class="remark">{remark}.</p>{/each}
+      {#if pointed !== null}
+        <div class="touched">
+          <p>You touched {depth(pointed + whole.face_depth_m, prefs.system)}.</p>
+          <button class="primary" onclick={ask}>What is this mark?</button>
+          <button onclick={() => void mine()}>This is my lure</button>
+        </div>
+      {:else}
+        <p class="remark">Touch a mark in the picture to ask what it is, or to say that it is your lure.</p>
+      {/if}
       <button aria-pressed={reads} onclick={() => (reads = !reads)}>
         {reads ? "Stop naming the marks" : "Name the marks"}
       </button>
@@ -330,6 +385,13 @@
 
   small {
     display: block;
+  }
+
+  .touched {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
   }
 
   form {

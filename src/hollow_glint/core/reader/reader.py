@@ -73,8 +73,8 @@ class Reader:
         return self.strangers.measures(top, foot, self._column.speckle(top, foot), kept)
 
     def point_at_lure(self, range_m: float, time_s: float) -> None:
-        """Somebody says that the mark at `range_m` [m from the face] is the lure: from now on it is, as long as it can be
-        followed."""
+        """Somebody says that the mark at `range_m` [m from the face] is the lure: from now on it is, for as long as it
+        can be followed."""
         self._lure.pointed_at(range_m, time_s)
 
     def turn(self, view: ReaderSetup) -> None:

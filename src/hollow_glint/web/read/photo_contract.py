@@ -8,7 +8,9 @@ from flask_openapi3 import FileStorage
 from pydantic import Field
 
 from ...core.reader.recording import DEEPEST_SHOWN_M
+from ...formats.fields import Name
 from ...formats.mirror import Described, Given, Number, Whole
+from ..contract import RowId
 
 MOST_SIDE = 1024
 LONGEST_SHOWN_S = 7200.0
@@ -39,6 +41,61 @@ class AboutScreen(LadderColours):
     rows: Whole = Field(ge=16, le=MOST_SIDE)
     pings: Whole = Field(ge=2, le=MOST_SIDE)
     newest: Literal["left", "right"] = Field("right", description="At which side the newest ping stands")
+
+
+class PhotoAlone(Described):
+    """A photo's file."""
+
+    photo: FileStorage
+
+
+class CornersOut(Described):
+    """Where the picture seems to stand in a photo: a guess, to be looked at."""
+
+    width: int
+    height: int
+    corners: list[tuple[float, float]] = Field(description="From the top left clockwise [px]; those of the photo's "
+                                               "middle where nothing with four straight edges was found")  # fmt: skip
+    found: bool
+    chance: float = Field(description="0 to 1: how much better it is than any other figure in the photo; no promise")
+
+
+class AboutPhoto(LadderColours):
+    """What is said of a photo that is to become a recording."""
+
+    name: Name
+    corners: list[Corner] = Field(min_length=4, max_length=4)
+    top_m: Number = Field(ge=0.0, le=DEEPEST_SHOWN_M)
+    bottom_m: Number = Field(ge=0.0, le=DEEPEST_SHOWN_M)
+    seconds: Number = Field(ge=1.0, le=LONGEST_SHOWN_S)
+    newest: Literal["left", "right"] = "right"
+    unit_id: RowId
+    ladder: Whole = Field(0, ge=0, le=31)
+    gain: Number | None = Field(None, description="In the unit's own numbers")
+    lure_id: RowId | None = None
+    hole_id: RowId | None = None
+    started_at: str = Field("", max_length=40, description="When the oldest ping was, UTC; empty when nobody knows")
+    keep_photo: bool = Field(False, description="Whether the photo is kept beside the recording")
+    keep_colours: bool = Field(True, description="Whether the colours are kept with the unit")
+
+
+class RecordingForm(Described):
+    """A photo's file, and what is said of it as JSON."""
+
+    photo: FileStorage
+    about: AboutPhoto
+
+
+class LadderAsked(Described):
+    ladder: int = Field(0, ge=0, le=31)
+
+
+class ScreenColoursOut(Described):
+    """How a unit's ladder looks on its screen: as somebody pointed at it, or as this program draws it."""
+
+    dark: str
+    colours: list[str]
+    pointed_at: bool
 
 
 class LevelsForm(Described):
