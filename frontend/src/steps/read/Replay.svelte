@@ -112,8 +112,10 @@
       line_in_m: [...before.line_in_m, ...now.line_in_m],
     };
   });
+  /** What the hand did; null where nobody wrote it down, as with a photo. */
   const line = $derived.by(() => {
     let out = 0;
+    if (pages.every((one) => one.line_in_m.every((moved) => moved === 0))) return null;
     return (shown?.line_in_m ?? []).map((one) => (out += one));
   });
   const settings = $derived.by(() => {

@@ -15,9 +15,8 @@ from ..reader.recording import Recording
 from .perspective import Outline
 from .screen_photo import PhotoRead
 
-MOST_ROWS: Final = 256
 MOST_PINGS: Final = 480
-LEAST_CELLS: Final = 32
+LEAST_PINGS: Final = 32
 MOST_PINGS_HZ: Final = 20.0  # a screen that draws more columns than that in a second is not known to anyone here
 
 
@@ -44,13 +43,12 @@ class Shown:
         return found.checked(self.unit)
 
 
-def cells_for(outline: Outline, seconds: float) -> tuple[int, int]:
-    """Rows and pings that a picture so large in the photo is read into."""
+def cells_for(outline: Outline, shown: Shown) -> tuple[int, int]:
+    """Rows and pings that a picture so large in the photo is read into: as many rows as the unit has."""
     points = np.array(outline.corners)
     sides = np.hypot(*(np.roll(points, -1, axis=0) - points).T)
-    rows = int(np.clip(sides[[1, 3]].mean() / 2.0, LEAST_CELLS, MOST_ROWS))
-    pings = int(np.clip(min(sides[[0, 2]].mean() / 2.0, MOST_PINGS_HZ * seconds), LEAST_CELLS, MOST_PINGS))
-    return rows, pings
+    wide = min(float(sides[[0, 2]].mean()) / 2.0, MOST_PINGS_HZ * shown.seconds)
+    return shown.unit.rows, int(np.clip(wide, LEAST_PINGS, MOST_PINGS))
 
 
 def recording_of(read: PhotoRead, shown: Shown, name: str, started_at: str = "") -> Recording:

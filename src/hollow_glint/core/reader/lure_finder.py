@@ -45,6 +45,7 @@ class LureFinder:
         self._known_m: float | None = None  # where what was long held to be the lure would be now
         self._known_s = 0.0  # for how long that was held
         self._pointed = False  # whether somebody said so
+        self._sworn: int | None = None  # the track of which somebody did
         self._lost_s = 0.0  # when it was last there
         self._from_face_m: float | None = 0.0  # where it began, if it was let down since; None when it was not
 
@@ -59,7 +60,7 @@ class LureFinder:
 
     def pointed_at(self, range_m: float, time_s: float) -> None:
         """It is held to be there, as if it had long been."""
-        self.track_id = None
+        self.track_id = self._sworn = None
         self._known_m, self._known_s, self._lost_s = range_m, TRUSTED_S, time_s
         self._pointed = True
 
@@ -143,6 +144,8 @@ class LureFinder:
         if self._from_face_m is not None and -one.story.line_m > LEAST_OUT_M:
             off = one.story.range_m + one.story.line_m - self._from_face_m
             said = float(np.clip(LET_DOWN - (off / FROM_FACE_M) ** 2, NOT_LET_DOWN, LET_DOWN))
+        if one.id == self._sworn:
+            return said + POINTED * HELD  # what somebody said does not wane
         if one.id == self.track_id:
             return said + self._carried * max(1.0 - (time_s - self._named_s) / TRUSTED_S, 0.0)
         return said + (self._as_known(one, time_s) if self.track_id is None else 0.0)
@@ -191,6 +194,8 @@ class LureFinder:
         found = tracker.by_id(best)
         assert found is not None
         self._carried = max(self._as_known(found, time_s), 0.0)
+        if self._pointed and self._carried > HELD:
+            self._sworn = best
         self.track_id, self._named_s = best, time_s
         self._lower_of_two(tracker, scores, evidence)
         now = self.found(tracker)

@@ -51,4 +51,6 @@ def deciding(features: Floats, of: int, against: int, most: int = 2) -> list[str
     """The features that speak most for class `of` and against class `against`, most first."""
     part = _WEIGHTS[_bins(features)]
     speaks = part[:, of] - part[:, against]
+    # What is not known may weigh a little, but it is no reason that anybody could look at.
+    speaks = np.where(np.isnan(features[: speaks.size]), 0.0, speaks)
     return [FEATURES[k] for k in np.argsort(-speaks)[:most] if speaks[k] > 0.0]

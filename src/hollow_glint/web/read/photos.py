@@ -108,7 +108,7 @@ def keep_photo_recording(form: RecordingForm) -> tuple[dict[str, Any], int]:
     colours = ladder_light(about)
     photo = read_photo_file(form.photo.read())
     outline = outline_of(photo, about.corners)
-    read = read_photo(photo.pixels, outline, colours, *cells_for(outline, about.seconds), about.newest == "right")
+    read = read_photo(photo.pixels, outline, colours, *cells_for(outline, shown), about.newest == "right")
     recording = recording_of(read, shown, about.name, about.started_at)
     found = recording_reader.moments_in(recording)
     recording = replace(recording, notes=notes_of(found, recording))

@@ -109,7 +109,9 @@ def get_pings(path: RecordingPath, query: PingsWanted) -> dict[str, Any]:
 @api.get("/recordings/<int:recording_id>/reading", responses=answers(200, ReadingOut, 404, 422))
 def get_reading(path: RecordingPath, query: AtTime) -> dict[str, Any]:
     """What the reader says at a time of a recording."""
-    reading = recording_reader.reading_at(_picture(path.recording_id), query.time_s)
+    picture = _picture(path.recording_id)
+    notes = tuple(one.note for one in recordings.notes(database(), path.recording_id))
+    reading = recording_reader.reading_at(replace(picture, notes=notes), query.time_s)
     return plain(reading_fields(reading, None), ReadingOut)
 
 

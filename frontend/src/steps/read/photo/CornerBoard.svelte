@@ -205,6 +205,7 @@
 
   .spot {
     width: 28px;
+    min-width: 28px;
     height: 28px;
     min-height: 28px;
     pointer-events: none;

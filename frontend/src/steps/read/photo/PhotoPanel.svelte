@@ -201,18 +201,19 @@
         <span>The newest stands</span>
         <Choice name="Newest side" options={SIDES} value={newest} choose={(value) => (newest = value)} />
       </div>
-      <label
-        >Unit
-        <select bind:value={unitId} onchange={() => (ladderAt = 0)}>
+      <div class="field">
+        <label for="photo-unit">Unit</label>
+        <select id="photo-unit" bind:value={unitId} onchange={() => (ladderAt = 0)}>
           {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
         </select>
-      </label><!-- prettier-ignore -->
+      </div>
       {#if unit && unit.ladders.length > 1}
-        <label>Colours
-          <select bind:value={ladderAt}>
+        <div class="field">
+          <label for="photo-ladder">Colours</label>
+          <select id="photo-ladder" bind:value={ladderAt}>
             {#each unit.ladders as one, k (k)}<option value={k}>{one.name}</option>{/each}
           </select>
-        </label><!-- prettier-ignore -->
+        </div>
       {/if}
       {#if ladder}
         <p class="soft">
@@ -222,13 +223,13 @@
         </p>
         <LadderTouch {ladder} {seen} at={pointing} choose={(step) => (pointing = step)} />
       {/if}
-      <label
-        >Lure
-        <select bind:value={lureId}>
+      <div class="field">
+        <label for="photo-lure">Lure</label>
+        <select id="photo-lure" bind:value={lureId}>
           <option value={null}>I do not know</option>
           {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
         </select>
-      </label><!-- prettier-ignore -->
+      </div>
       {#if unit}
         <Measured
           id="photo-gain"
@@ -310,9 +311,12 @@
     gap: 10px;
   }
 
-  label {
+  .field {
     display: grid;
     gap: 2px;
+  }
+
+  label {
     font-weight: 600;
   }
 
@@ -333,11 +337,17 @@
   @media (max-width: 1000px) {
     .work {
       grid-template-columns: minmax(0, 1fr);
-      grid-template-rows: 46dvh auto;
+      grid-template-rows: 42dvh max-content;
+      align-content: start;
       overflow-y: auto;
     }
 
+    /* What is pointed at stays in sight while its colour is chosen below. */
     .picture {
+      position: sticky;
+      top: 0;
+      z-index: 1;
+      background: var(--ground);
       padding: 6px;
     }
 

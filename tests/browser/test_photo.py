@@ -1,0 +1,149 @@
+"""A photo of one's own screen on the page: dropped, its corners dragged or moved by keys, its colours pointed at, its
+marks named, the lure said, and a touched mark taken to the call sheet."""
+
+from __future__ import annotations
+
+import base64
+import io
+import re
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from playwright.sync_api import Page, expect
+
+from benchmarks.photo_cases import shown_on_screen
+from hollow_glint.core.photo.perspective import as_outline
+from hollow_glint.stand_ins.made_up_screen import made_up_screen
+from hollow_glint.stand_ins.phone_camera import Shot, photographed
+
+from .conftest import DESK, PHONE
+
+SEED, LURE_M = 70_016, 5.5
+NAMES = ("Top left", "Top right", "Bottom right", "Bottom left")
+
+
+@pytest.fixture(scope="module")
+def taken(tmp_path_factory):
+    """A made-up screen in colours of its own, photographed; its file, corners, colours and the recording it shows."""
+    recording = shown_on_screen(SEED)
+    colours = ["#101418", "#1d3f35", "#2f6b4d", "#6a9a4a", "#b9b04a", "#e0863c", "#f5ece0"]
+    screen = made_up_screen(recording.levels.T, colours, float(recording.bottom_m[0]), np.random.default_rng(4))
+    photo = photographed(screen, Shot(size=(1200, 900), turn_deg=3.0, keystone=0.04), np.random.default_rng(4))
+    path = tmp_path_factory.mktemp("photo") / "dusk.jpg"
+    path.write_bytes(photo.content)
+    return path, photo.corners, colours, recording
+
+
+def drop(page: Page, path: Path) -> None:
+    """Drop a file on the page as a hand does."""
+    given = page.evaluate_handle(
+        """bytes => { const given = new DataTransfer();
+            given.items.add(new File([Uint8Array.from(atob(bytes), one => one.charCodeAt(0))], 'dusk.jpg',
+                {type: 'image/jpeg'})); return given; }""",
+        base64.b64encode(path.read_bytes()).decode(),
+    )
+    page.locator("body").dispatch_event("drop", {"dataTransfer": given})
+
+
+def drag_corners(page: Page, path: Path, corners: list[list[float]]) -> None:
+    width, _ = Image.open(io.BytesIO(path.read_bytes())).size
+    for name, (x, y) in zip(NAMES, corners, strict=True):
+        handle = page.get_by_role("button", name=f"{name} corner")
+        at, box = handle.bounding_box(), page.get_by_test_id("photo").bounding_box()
+        scale = box["width"] / width
+        page.mouse.move(at["x"] + at["width"] / 2, at["y"] + at["height"] / 2)
+        page.mouse.down()
+        page.mouse.move(box["x"] + x * scale, box["y"] + y * scale, steps=4)
+        page.mouse.up()
+
+
+def say_what_it_shows(page: Page, recording, system: str) -> None:
+    page.get_by_label("Unit", exact=True).select_option(label=recording.unit.name)
+    foot = float(recording.bottom_m[0]) / (0.3048 if system == "feet" else 1.0)
+    page.get_by_label("Depth at the foot").fill(f"{foot:.2f}")
+    page.get_by_label("From side to side").fill(f"{recording.seconds:.0f}")
+    page.get_by_label("From side to side").blur()
+
+
+def cell_of(levels: np.ndarray, level: int) -> tuple[float, float]:
+    """Shares across and down of a place that shows a level, as far from others as there is one."""
+    best, found = -1, (0.5, 0.5)
+    for ping, row in np.argwhere(levels == level)[::7]:
+        around = levels[max(ping - 4, 0) : ping + 5, max(row - 3, 0) : row + 4]
+        if (around == level).sum() > best:
+            best = int((around == level).sum())
+            found = ((ping + 0.5) / levels.shape[0], (row + 0.5) / levels.shape[1])
+    return found
+
+
+def point_at_colours(page: Page, path: Path, corners: list[list[float]], levels: np.ndarray, steps: int) -> None:
+    width, height = Image.open(io.BytesIO(path.read_bytes())).size
+    outline = as_outline(corners, width, height)
+    page.get_by_role("button", name="dark water").click()
+    for level in range(steps + 1):
+        expect(page.get_by_text(re.compile("^Touch .* in the photo"))).to_be_visible()
+        across, down = cell_of(levels, level)
+        x, y = outline.places(np.array(across), np.array(down))
+        box = page.get_by_test_id("photo").bounding_box()
+        scale = box["width"] / width
+        page.mouse.click(box["x"] + x * scale, box["y"] + y * scale)
+
+
+@pytest.mark.parametrize(("size", "theme", "system"), [(DESK, "rime", "feet"), (PHONE, "lantern", "metric")],
+                         ids=["desk, day, feet", "phone, night, metres"])  # fmt: skip
+def test_from_the_photo_to_the_call_sheet(open_page, taken, size, theme, system):
+    path, corners, colours, recording = taken
+    page = open_page("/#/hole/1/read/photo", size, theme, has_touch=size is PHONE)
+    if system == "metric":
+        page.get_by_role("button", name=re.compile("Units: ft")).click()
+    expect(page.get_by_role("heading", name="Read a photo of your own screen")).to_be_visible()
+    if size is DESK:
+        drop(page, path)
+    else:
+        page.locator("input[type=file]").set_input_files(path)
+    expect(page.get_by_text(re.compile("corners are a guess|No corners were found"))).to_be_visible(timeout=30_000)
+    drag_corners(page, path, corners)
+    # By keys: a pixel of the screen there and back.
+    corner = page.get_by_role("button", name="Top left corner")
+    corner.focus()
+    before = corner.bounding_box()["x"]
+    page.keyboard.press("Shift+ArrowRight")
+    assert corner.bounding_box()["x"] == pytest.approx(before + 10, abs=0.6)
+    page.keyboard.press("Shift+ArrowLeft")
+    say_what_it_shows(page, recording, system)
+    point_at_colours(page, path, corners, recording.levels, len(colours) - 1)
+    page.get_by_role("button", name="Read it").click()
+    reading = page.get_by_test_id("reading")
+    expect(reading).to_contain_text("Bottom", timeout=30_000)
+    expect(page.get_by_text("no photo shows what the rod did")).to_be_visible()
+
+    # The lure hangs at 5.5 m; nobody said what the gain was, so a touch has to say that it is the lure.
+    def touch_the_lure() -> None:
+        picture = page.get_by_label(re.compile("^Picture of dusk"))
+        picture.scroll_into_view_if_needed()
+        box = picture.bounding_box()
+        down = box["y"] + LURE_M / float(recording.bottom_m[0]) * box["height"]
+        page.mouse.click(box["x"] + 0.2 * box["width"], down)
+
+    touch_the_lure()
+    page.get_by_role("button", name="This is my lure").click()
+    expect(reading).to_contain_text("your lure")
+    touch_the_lure()
+    page.get_by_role("button", name="What is this mark?").click()
+    expect(page.get_by_role("heading", name=re.compile("^A mark at"))).to_be_visible()
+    # The colours are kept with the unit.
+    page.goto(page.url.split("#")[0] + "#/hole/1/read/photo")
+    page.locator("input[type=file]").set_input_files(path)
+    page.get_by_label("Unit", exact=True).select_option(label=recording.unit.name)
+    expect(page.get_by_text("These are the colours you pointed at before.")).to_be_visible()
+
+
+def test_what_is_no_photo_is_told_and_the_page_goes_on(open_page, tmp_path):
+    page = open_page("/#/hole/1/read/photo")
+    wrong = tmp_path / "list.png"
+    wrong.write_bytes(b"not a picture at all")
+    page.locator("input[type=file]").set_input_files(wrong)
+    expect(page.get_by_text("list.png is no photo that can be shown: JPEG, PNG or WebP is accepted.")).to_be_visible()
+    expect(page.get_by_role("button", name="Choose or take a photo")).to_be_enabled()
