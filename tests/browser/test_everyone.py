@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from PIL import Image
+from playwright.sync_api import FilePayload, Page, expect
 
 from hollow_glint.core.drills.catalogue import KINDS
 
@@ -25,7 +27,16 @@ def violations(page: Page, rule: str | None) -> list[str]:
     return told
 
 
-VIEWS = ["gear", "hole", "card", "card/shelter", "bench", "read/sheet", "read/drills", "read/recordings",
+def a_photo() -> FilePayload:
+    """A photo of sorts: a lit picture on a dark screen."""
+    out = io.BytesIO()
+    image = Image.new("RGB", (400, 300), (20, 24, 28))
+    image.paste((200, 180, 120), (80, 60, 320, 240))
+    image.save(out, "PNG")
+    return {"name": "screen.png", "mimeType": "image/png", "buffer": out.getvalue()}
+
+
+VIEWS = ["gear", "hole", "card", "card/shelter", "bench", "read/sheet", "read/drills", "read/recordings", "read/photo",
          "strike/runs", "strike/lab", "strike/sheet", "log/outings", "log/outings/1", "log/teaches",
          "log/next", "log/hole", "log/files", "trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake",
          "trip/along", "trip/crew", "search/look", "search/set", "search/ahead",
@@ -87,6 +98,10 @@ def test_axe_finds_nothing_and_nothing_runs_off_at_any_size(open_page, step):
     if step == "read/recordings":
         page.get_by_role("button", name="Replay").click()
         expect(page.get_by_role("heading", name="Notes")).to_be_visible()
+    if step == "read/photo":
+        page.locator("input[type=file]").set_input_files(a_photo())
+        expect(page.get_by_role("button", name="Top left corner")).to_be_visible()
+        expect(page.get_by_text(re.compile("corners are a guess|No corners"))).to_be_visible()
     if step.startswith("trip"):
         expect(page.get_by_test_id("lake-map").locator("canvas")).to_have_attribute("data-frames", re.compile(r"\d"))
         expect(page.get_by_role("button", name=re.compile("^Place A"))).to_be_visible()

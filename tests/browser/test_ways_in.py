@@ -243,7 +243,7 @@ def test_a_short_wait_says_nothing_and_a_long_one_how_far_it_is(open_page):
 VIEWS = ("trip/day", "trip/walk", "trip/power", "trip/rig", "trip/lake", "trip/along", "trip/crew", "search/look",
          "search/set", "search/ahead",
          "search/down/3271__0_0_-7.19_-5.03_120.6_0",
-         "gear", "hole", "card", "card/shelter", "bench", "read/sheet", "read/drills", "read/recordings",
+         "gear", "hole", "card", "card/shelter", "bench", "read/sheet", "read/drills", "read/recordings", "read/photo",
          "strike/runs", "strike/lab", "strike/sheet", "log/outings", "log/outings/1", "log/teaches", "log/next",
          "log/hole", "log/files")  # fmt: skip
 NOT_IN = {

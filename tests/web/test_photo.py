@@ -168,3 +168,77 @@ def test_words_that_are_no_json_and_bodies_that_are_no_form(client, photo):
     is_problem(answer, 415, "multipart/form-data")
     answer = client.post("/api/photo/levels", data={"about": "{}"}, content_type="multipart/form-data")
     is_problem(answer, 422, "photo")
+
+
+def about_recording(photo, client, **changed):
+    units = client.get("/api/units").get_json()["units"]
+    unit = next(one for one in units if len(one["ladders"][0]["steps"]) == 6)
+    said = {name: value for name, value in about(photo).items() if name not in ("rows", "pings")}
+    return {**said, "name": "From a photo", "unit_id": unit["id"], "hole_id": 1, **changed}
+
+
+def test_a_photo_becomes_a_recording_and_goes_with_it(app, client, photo):
+    """Kept only when that is asked for, without what the phone wrote; removed and brought back with its recording."""
+    kept = send(client, photo.content, about_recording(photo, client), "/api/photo/recordings")
+    assert kept.status_code == 201, kept.text
+    whole = client.get(f"/api/recordings/{kept.json['id']}").get_json()
+    assert whole["seconds"] == 60.0 and any("the rod" in one for one in whole["remarks"])
+    is_problem(client.get(f"/api/recordings/{kept.json['id']}/photo"), 404, "photo")
+    with_place = io.BytesIO()
+    image = Image.open(io.BytesIO(photo.content))
+    exif = image.getexif()
+    exif[0x010F] = "A maker"
+    exif.get_ifd(0x8825)[2] = (61.0, 12.0, 3.0)
+    image.save(with_place, "JPEG", exif=exif, quality=95)
+    assert b"A maker" in with_place.getvalue()
+    again = send(
+        client, with_place.getvalue(), about_recording(photo, client, keep_photo=True), "/api/photo/recordings"
+    )
+    path = f"/api/recordings/{again.json['id']}"
+    there = client.get(path + "/photo")
+    assert there.mimetype == "image/jpeg" and b"A maker" not in there.data
+    assert not dict(Image.open(io.BytesIO(there.data)).getexif())
+    removal = client.delete(path).get_json()["removal"]
+    assert counts(app.config["database"])["recording_photo"] == 0
+    assert client.post(f"/api/removals/{removal}/undo").status_code == 204
+    assert client.get(path + "/photo").data == there.data
+
+
+def test_the_colours_stay_with_the_unit(client, photo):
+    unit = about_recording(photo, client)["unit_id"]
+    path = f"/api/units/{unit}/screen-colours"
+    assert client.get(path).get_json()["pointed_at"] is False
+    colours = ["#1d3f35", "#2f6b4d", "#6a9a4a", "#b9b04a", "#e0863c", "#f5ece0"]
+    said = about_recording(photo, client, colours=colours, keep_colours=False)
+    send(client, photo.content, said, "/api/photo/recordings")
+    assert client.get(path).get_json()["pointed_at"] is False
+    assert send(client, photo.content, about_recording(photo, client), "/api/photo/recordings").status_code == 201
+    told = client.get(path).get_json()
+    assert told["pointed_at"] is True and told["colours"] == list(COLOURS[1:])
+    is_problem(client.get(path + "?ladder=30"), 422, "ladder")
+    is_problem(client.get("/api/units/9999/screen-colours"), 404)
+
+
+@pytest.mark.parametrize(
+    ("changed", "status", "said"),
+    [({"unit_id": 9999}, 404, ("unit",)), ({"lure_id": 9999}, 404, ("lure",)), ({"hole_id": 9999}, 404, ("hole",)),
+     ({"colours": ["#223844", "#fff3df"]}, 422, ("colours has 2", "6 steps")), ({"gain": 1e6}, 422, ("gain",)),
+     ({"ladder": 31}, 422, ("ladder is 31",)), ({"name": ""}, 422, ("name",)), ({"seconds": 0.2}, 422, ("seconds",)),
+     ({"bottom_m": 0.0}, 422, ("bottom_m", "below top_m"))],
+)  # fmt: skip
+def test_nothing_is_kept_of_a_photo_that_is_said_wrongly(app, client, photo, changed, status, said):
+    before = counts(app.config["database"])
+    is_problem(
+        send(client, photo.content, about_recording(photo, client, **changed), "/api/photo/recordings"), status, *said
+    )
+    assert counts(app.config["database"]) == before
+
+
+def test_corners_come_with_every_photo(client, photo):
+    told = send(client, photo.content, "{}", "/api/photo/corners").get_json()
+    assert (told["width"], told["height"]) == (800, 600) and len(told["corners"]) == 4
+    out = io.BytesIO()
+    Image.new("RGB", (300, 200), (90, 90, 90)).save(out, "PNG")
+    told = send(client, out.getvalue(), "{}", "/api/photo/corners").get_json()
+    assert told["found"] is False and told["corners"][0] == [45.0, 30.0]
+    is_problem(send(client, b"no", "{}", "/api/photo/corners"), 422, "photo")

@@ -6,7 +6,6 @@ Lines by the Hough transform in Duda and Hart's form (1972), each edge voting al
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import combinations
 from typing import TYPE_CHECKING, Final
 
@@ -30,8 +29,6 @@ EDGE: Final = 4.0  # from a pixel to the next (CIE 1976): less is no edge
 ALONG: Final = 48  # places looked at along a side
 OFF_PX: Final = 3.0  # how far in and out of a side its ground is looked at
 LEAST_SHARE: Final = 0.04  # of the photo that a picture fills
-SURE: Final = 0.9  # of the chance must lie on figures that are as good as the best, or it is not sure
-AS_GOOD: Final = 0.03  # of the photo's width: figures so near are the same
 MOST_OFF: Final = 40.0  # (L*, a* and b* summed) two grounds cannot be further apart than this counts
 # What speaks for a figure and against it: learned on made-up photos (seeds from 5000 up), ours.
 WEIGHTS: Final = {
@@ -43,18 +40,12 @@ WIDE_DEG: Final = 8
 INNER: Final = 0.55  # of the steepest change
 
 
-@dataclass(frozen=True)
-class FoundCorners:
-    """Corners [px], from the top left clockwise, the chance that they are the picture's, as far as made-up photos tell;
-    whether they may be taken without much looking."""
+def find_corners(pixels: Pixels) -> Floats:
+    """The corners of the picture in a photo [px], from the top left clockwise, shape (4, 2): a guess, never sure.
 
-    corners: tuple[tuple[float, float], ...]
-    chance: float
-    sure: bool
-
-
-def find_corners(pixels: Pixels) -> FoundCorners:
-    """The corners of the picture in a photo. Raises ValueError when there is nothing with four straight edges."""
+    A line across the whole picture (a bottom, surface clutter) or the edge of the screen about it may be taken for the
+    picture's own edge; docs/photo.md says how often. Raises ValueError when there is nothing with four straight edges.
+    """
     high, wide = pixels.shape[:2]
     coarser = max(int(np.ceil(max(high, wide) / SMALL_PX)), 1)
     lab = _small_lab(pixels, coarser)
@@ -66,12 +57,7 @@ def find_corners(pixels: Pixels) -> FoundCorners:
     if not len(quads):
         raise InputError("the photo shows no picture with four straight edges: put the corners there by hand")
     score = _scores(quads, lab, strength)
-    best = int(score.argmax())
-    chance = np.exp(score - score[best])
-    same = np.abs(quads - quads[best]).max(axis=(1, 2)) < AS_GOOD * lab.shape[1]
-    held = float(chance[same].sum() / chance.sum())
-    found = _refined(pixels, quads[best] * coarser)
-    return FoundCorners(tuple((float(x), float(y)) for x, y in found), held, held > SURE)
+    return _refined(pixels, quads[int(score.argmax())] * coarser)
 
 
 def _small_lab(pixels: Pixels, coarser: int) -> Floats:
@@ -157,7 +143,7 @@ def _scores(quads: Floats, lab: Floats, strength: Floats) -> Floats:
         return quads[:, :, None] + share[None, None, :, None] * ahead[:, :, None] + off_px * outwards[:, :, None]
 
     share = (np.arange(ALONG) + 0.5) / ALONG
-    beyond = np.concatenate([np.linspace(-0.14, -0.04, 6), np.linspace(1.04, 1.14, 6)])
+    beyond = np.concatenate([np.linspace(-0.1, -0.02, 6), np.linspace(1.02, 1.1, 6)])
     widest = ndimage.maximum_filter(strength, 3)
     edge, on = (_looked_up(widest, along(one)) for one in (share, beyond))
     outside, within = _looked_up(lab, along(share, OFF_PX)), _looked_up(lab, along(share, -OFF_PX))

@@ -57,7 +57,6 @@ class CornersOut(Described):
     corners: list[tuple[float, float]] = Field(description="From the top left clockwise [px]; those of the photo's "
                                                "middle where nothing with four straight edges was found")  # fmt: skip
     found: bool
-    chance: float = Field(description="0 to 1: how much better it is than any other figure in the photo; no promise")
 
 
 class AboutPhoto(LadderColours):

@@ -83,11 +83,9 @@ def find_photo_corners(form: PhotoAlone) -> dict[str, Any]:
         found = find_corners(photo.pixels)
     except InputError:
         corners = [[x * photo.width, y * photo.height] for x, y in MIDDLE]
-        told: dict[str, Any] = {"corners": corners, "found": False, "chance": 0.0}
-    else:
-        corners = [[x * photo.coarser, y * photo.coarser] for x, y in found.corners]
-        told = {"corners": corners, "found": True, "chance": found.chance}
-    return plain({"width": photo.width, "height": photo.height, **told}, CornersOut)
+        return plain({"width": photo.width, "height": photo.height, "corners": corners, "found": False}, CornersOut)
+    corners = (found * photo.coarser).tolist()
+    return plain({"width": photo.width, "height": photo.height, "corners": corners, "found": True}, CornersOut)
 
 
 @api.post("/photo/recordings", responses=answers(201, RecordingOut, 404, *BODY))
