@@ -20,7 +20,7 @@ export class Photo {
   readonly file: File;
   readonly pixels: ImageBitmap;
   corners: Point[] = $state([]);
-  /** Whether somebody has moved a corner, or said that they stand well. */
+  /** What the program made of the corners; null until it has looked. */
   found: FoundCorners | null = $state.raw(null);
 
   private constructor(file: File, pixels: ImageBitmap) {
