@@ -11,7 +11,7 @@ from contextlib import contextmanager
 
 from ...core.pocket.tables import Done, Runner, Task
 
-NICER = 2  # than whoever answers pages
+NICER = 5  # than whoever answers pages
 AHEAD = 2  # tasks that wait for a process, so that none waits for a task
 
 
