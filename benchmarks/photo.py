@@ -14,6 +14,7 @@ from pathlib import Path
 
 import numpy as np
 from PIL import Image
+from threadpoolctl import threadpool_limits
 
 from hollow_glint.core.checks import InputError
 from hollow_glint.core.photo.colour import light_of_hex, srgb_of
@@ -22,8 +23,9 @@ from hollow_glint.core.photo.perspective import as_outline
 from hollow_glint.core.photo.screen_photo import read_photo
 from hollow_glint.core.reader.recording_reader import reading_at
 
-from .photo_cases import PhotoCase, away_from_edges, case_of
+from .photo_cases import TUNING_FROM, PhotoCase, away_from_edges, case_of
 
+TIMED = 20
 NEAR_M, NEAR_SHARE = 0.1, 0.02  # a mark of the same name so near is the same
 
 
@@ -31,7 +33,8 @@ NEAR_M, NEAR_SHARE = 0.1, 0.02  # a mark of the same name so near is the same
 class Judged:
     """Of one photo: shares of cells away from edges that are right within a step, exactly, and of lit ones within a
     step; how far the bottom is off as a share of the range; marks named as on the original, of how many; how far the
-    worst corner found unaided is off as a share of the width; seconds to read it and to name its marks."""
+    worst corner found unaided is off as a share of the width, and whether it was called sure; seconds to read it and to
+    name its marks."""
 
     seed: int
     refused: bool = False
@@ -43,8 +46,10 @@ class Judged:
     named: int = 0
     marks: int = 0
     corners_off: float = np.nan
+    corners_sure: bool = False
     read_s: float = 0.0
     name_s: float = 0.0
+    pings: int = 0
 
 
 def judged(seed: int) -> Judged:
@@ -59,7 +64,8 @@ def judged(seed: int) -> Judged:
         colours = light_of_hex("colours", case.colours)
         read = read_photo(pixels, outline, colours, levels.shape[1], levels.shape[0])
     except InputError:
-        return Judged(seed, refused=True, corners_off=_corners_off(case, pixels))
+        off, sure = _corners_off(case, pixels)
+        return Judged(seed, refused=True, corners_off=off, corners_sure=sure)
     read_s = time.perf_counter() - begun
     away = away_from_edges(levels)
     off = np.abs(read.levels.astype(int) - levels)[away]
@@ -81,17 +87,18 @@ def judged(seed: int) -> Judged:
     return Judged(
         seed, False, float((off <= 1).mean()), float((off == 0).mean()),
         float((off[lit] <= 1).mean()) if lit.any() else np.nan, float(read.unsure.mean()), bottom, named,
-        len(original.marks), _corners_off(case, pixels), read_s, name_s,
+        len(original.marks), *_corners_off(case, pixels), read_s, name_s, levels.shape[0],
     )  # fmt: skip
 
 
-def _corners_off(case: PhotoCase, pixels: np.ndarray) -> float:
+def _corners_off(case: PhotoCase, pixels: np.ndarray) -> tuple[float, bool]:
     true = np.array(case.photo.corners)
     try:
         found = find_corners(pixels)
     except InputError:
-        return float("inf")
-    return float(np.hypot(*(found - true).T).max() / np.hypot(*(true[1] - true[0])))
+        return float("inf"), False
+    off = np.array(found.outline.corners) - true
+    return float(np.hypot(*off.T).max() / np.hypot(*(true[1] - true[0]))), found.sure
 
 
 def page(every: list[Judged]) -> str:
@@ -103,6 +110,7 @@ def page(every: list[Judged]) -> str:
     marks = sum(one.marks for one in read)
     named = sum(one.named for one in read)
     corners = np.array([one.corners_off for one in every])
+    sure = np.array([one.corners_sure for one in every])
     seconds = np.array([one.read_s + one.name_s for one in read])
     return "\n".join((
         f"photos {len(every)}, refused {len(every) - len(read)}",
@@ -114,8 +122,22 @@ def page(every: list[Judged]) -> str:
         f"bottom within 1 % of the range: {100 * (seen < 0.01).mean():.0f} % of {seen.size}",
         f"marks named as on the original: {named} of {marks}, {100 * named / max(marks, 1):.0f} %",
         f"corners found unaided within 1 % of the width: {100 * (corners < 0.01).mean():.0f} %",
+        f"called sure: {100 * sure.mean():.0f} %, of those within 1 %: {100 * (corners[sure] < 0.01).mean():.0f} %",
         f"to read and to name: {np.median(seconds):.1f} s in the middle, {seconds.max():.1f} s at most",
     ))  # fmt: skip
+
+
+def rows() -> list[tuple[str, str, str]]:
+    """(what, measured, bar) for the page of benchmarks: some tuning photos, one after another on one core."""
+    with threadpool_limits(1):
+        read = [one for one in map(judged, range(TUNING_FROM, TUNING_FROM + TIMED)) if not one.refused]
+    whole = np.array([one.read_s + one.name_s for one in read])
+    each = np.array([1000.0 * one.name_s / one.pings for one in read])
+    return [
+        (f"A photo to its named marks, one core: median; longest of {len(read)}",
+         f"{np.median(whole):.1f} s; {whole.max():.1f} s", "3 s"),
+        ("Reading on, each ping of those: median; longest", f"{np.median(each):.1f} ms; {each.max():.1f} ms", "3 ms"),
+    ]  # fmt: skip
 
 
 def pictures(seeds: range, path: Path) -> None:

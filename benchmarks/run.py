@@ -20,7 +20,7 @@ import numpy as np
 import psutil
 from playwright.sync_api import sync_playwright
 
-from benchmarks import crew, reader, searching, seasons, shelter
+from benchmarks import crew, photo, reader, searching, seasons, shelter
 from hollow_glint import demo
 from hollow_glint.core.bench.bench_run import BenchRun
 from hollow_glint.core.bench.command import Command
@@ -479,6 +479,7 @@ def rows() -> list[tuple[str, str, str]]:
     found += seasons.rows()
     found.append(shelter.row())
     found += crew.rows()
+    found += photo.rows()
     found += lake()  # after the memory: it brings outside references along
     ready, first, memory = (statistics.median(one) for one in zip(*(start_up() for _ in range(5)), strict=True))
     found.append(("Command to ready", f"{ready:.2f} s", "1.0 s"))

@@ -36,13 +36,13 @@ def taken(tmp_path_factory):
     return path, photo.corners, colours, recording
 
 
-def drop(page: Page, path: Path) -> None:
+def drop(page: Page, path: Path, kind: str = "image/jpeg") -> None:
     """Drop a file on the page as a hand does."""
     given = page.evaluate_handle(
-        """bytes => { const given = new DataTransfer();
-            given.items.add(new File([Uint8Array.from(atob(bytes), one => one.charCodeAt(0))], 'dusk.jpg',
-                {type: 'image/jpeg'})); return given; }""",
-        base64.b64encode(path.read_bytes()).decode(),
+        """([bytes, name, type]) => { const given = new DataTransfer();
+            given.items.add(new File([Uint8Array.from(atob(bytes), one => one.charCodeAt(0))], name, {type}));
+            return given; }""",
+        [base64.b64encode(path.read_bytes()).decode(), path.name, kind],
     )
     page.locator("body").dispatch_event("drop", {"dataTransfer": given})
 
@@ -91,6 +91,27 @@ def point_at_colours(page: Page, path: Path, corners: list[list[float]], levels:
         page.mouse.click(box["x"] + x * scale, box["y"] + y * scale)
 
 
+def count_two_marks(page: Page, path: Path, corners: list[list[float]], recording) -> None:
+    """Half of the picture between two touches is half of its time; Escape leaves, and begun anew nothing is lost."""
+    width, height = Image.open(io.BytesIO(path.read_bytes())).size
+    outline = as_outline(corners, width, height)
+    count = page.get_by_role("button", name="Count two marks instead")
+    count.click()
+    expect(page.get_by_text("Touch the older mark in the photo")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Touch the older mark in the photo")).to_have_count(0)
+    count.click()
+    page.get_by_label("Between the two marks").fill(f"{recording.seconds / 2.0:.1f}")
+    page.get_by_label("Between the two marks").blur()
+    for across, down in ((0.25, 0.7), (0.75, 0.3)):
+        box = page.get_by_test_id("photo").bounding_box()
+        x, y = outline.places(np.array(across), np.array(down)) * box["width"] / width
+        page.mouse.click(box["x"] + x, box["y"] + y)
+    told = float(page.get_by_label("From side to side").input_value())
+    assert told == pytest.approx(recording.seconds, rel=0.03)
+    count.click()
+
+
 @pytest.mark.parametrize(("size", "theme", "system"), [(DESK, "rime", "feet"), (PHONE, "lantern", "metric")],
                          ids=["desk, day, feet", "phone, night, metres"])  # fmt: skip
 def test_from_the_photo_to_the_call_sheet(open_page, taken, size, theme, system):
@@ -103,7 +124,9 @@ def test_from_the_photo_to_the_call_sheet(open_page, taken, size, theme, system)
         drop(page, path)
     else:
         page.locator("input[type=file]").set_input_files(path)
-    expect(page.get_by_text(re.compile("corners are a guess|No corners were found"))).to_be_visible(timeout=30_000)
+    expect(page.get_by_text(re.compile("corners are a guess|corners seem right|No corners were found"))).to_be_visible(
+        timeout=30_000
+    )
     drag_corners(page, path, corners)
     # By keys: a pixel of the screen there and back.
     corner = page.get_by_role("button", name="Top left corner")
@@ -113,11 +136,17 @@ def test_from_the_photo_to_the_call_sheet(open_page, taken, size, theme, system)
     assert corner.bounding_box()["x"] == pytest.approx(before + 10, abs=0.6)
     page.keyboard.press("Shift+ArrowLeft")
     say_what_it_shows(page, recording, system)
+    count_two_marks(page, path, corners, recording)
     point_at_colours(page, path, corners, recording.levels, len(colours) - 1)
     page.get_by_role("button", name="Read it").click()
     reading = page.get_by_test_id("reading")
     expect(reading).to_contain_text("Bottom", timeout=30_000)
     expect(page.get_by_text("no photo shows what the rod did")).to_be_visible()
+
+    mending = page.get_by_test_id("mending")
+    expect(mending).to_contain_text("Its bottom stands at")
+    mending.get_by_role("button", name="Put it on the card").click()
+    expect(mending.get_by_role("link", name="Look at the card")).to_be_visible(timeout=30_000)
 
     # The lure hangs at 5.5 m; nobody said what the gain was, so a touch has to say that it is the lure.
     def touch_the_lure() -> None:
@@ -133,6 +162,12 @@ def test_from_the_photo_to_the_call_sheet(open_page, taken, size, theme, system)
     touch_the_lure()
     page.get_by_role("button", name="What is this mark?").click()
     expect(page.get_by_role("heading", name=re.compile("^A mark at"))).to_be_visible()
+    # What the photo showed of the bottom is what the card knows, and the card leads to the next photo.
+    page.goto(page.url.split("#")[0] + "#/hole/1/card")
+    if size is PHONE:
+        page.get_by_role("radio", name="What you know").or_(page.get_by_text("What you know", exact=True)).first.click()
+    expect(page.get_by_label("Depth is")).to_have_value("displayed")
+    page.get_by_role("link", name="Read a photo of its screen").click()
     # The colours are kept with the unit.
     page.goto(page.url.split("#")[0] + "#/hole/1/read/photo")
     page.locator("input[type=file]").set_input_files(path)

@@ -3,8 +3,10 @@ thousand points, and two phones' notes taken in at night."""
 
 from __future__ import annotations
 
+import base64
 import json
 import re
+from datetime import datetime
 from functools import cache
 from pathlib import Path
 
@@ -14,6 +16,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from hollow_glint.core.card.hole_card import HoleCard, hole_card
 from hollow_glint.core.card.known_hole import KnownHole
+from hollow_glint.core.gear.ladders import SIX_STEP
 from hollow_glint.core.gear.lures import Lure
 from hollow_glint.core.gear.unit import unit_from_dict
 from hollow_glint.core.reader.call_sheet import call_sheet
@@ -26,6 +29,9 @@ from hollow_glint.core.reader.observation import (
     Observation,
     SheetContext,
 )
+from hollow_glint.stand_ins.made_up_screen import made_up_screen
+from hollow_glint.stand_ins.phone_camera import Shot, photographed
+from tests.core.photo.test_screen_photo import picture
 
 from .conftest import AXE, DESK, PHONE
 
@@ -296,3 +302,57 @@ def test_notes_of_two_phones_are_kept_saved_and_merged_at_night(open_page, phone
     assert {"Place A", "By the reeds"} <= set(stays)
     fish = [one for one in stays["Place A"]["happened"] if one["kind"] == "fish"]
     assert len(fish) == 1 and fish[0]["length_m"] == pytest.approx(0.3556) and fish[0]["kept"] is True
+
+
+def test_a_photo_of_the_screen_goes_with_the_notes_and_is_read_at_home(open_page, phone, tmp_path):
+    """One touch on the ice; kept when the phone is switched off, let go when it is taken back; its hour at home."""
+    screen = made_up_screen(picture(), list(SIX_STEP.colours("lantern")), 12.0, np.random.default_rng(3))
+    taken = photographed(screen, Shot(size=(1000, 750)), np.random.default_rng(3))
+    path = tmp_path / "shot.jpg"
+    path.write_bytes(taken.content)
+    page = phone()
+    part(page, "Notes")
+    for _ in range(2):
+        page.locator("input[type=file]").set_input_files(path)
+        expect(page.get_by_text("The photo is kept with its hour")).to_be_visible()
+    notes = page.get_by_role("list", name="Notes").get_by_role("listitem")
+    expect(notes.filter(has_text="Photo of the screen")).to_have_count(2)
+    page.get_by_role("button", name=re.compile("Take back: Photo")).first.tap()
+    page.reload()
+    part(page, "Notes")
+    expect(notes.filter(has_text="Photo of the screen")).to_have_count(1)
+    wrong = tmp_path / "list.txt"
+    wrong.write_text("no photo")
+    page.locator("input[type=file]").set_input_files(wrong)
+    expect(page.get_by_text("list.txt is no photo that can be shown.")).to_be_visible()
+    file = saved(page, tmp_path)
+    told = json.loads(file.read_text("utf-8"))
+    (letters,) = told["photos"].values()
+    assert b"Exif" not in base64.b64decode(letters)
+
+    page = open_page("/#/hole/1/trip/along", viewport=DESK)
+    region = page.get_by_role("region", name="Notes from a phone")
+    region.get_by_label("File of notes").set_input_files(file)
+    photos = region.get_by_role("list", name="Photos of a screen").get_by_role("listitem")
+    expect(photos).to_have_count(1)
+    photos.get_by_role("button", name="Read this photo").click()
+    page.get_by_role("button", name=re.compile("^Read the photo from ")).click()
+    expect(page.get_by_text(re.compile("corners are a guess|corners seem right|No corners were found"))).to_be_visible(
+        timeout=30_000
+    )
+    unit = page.get_by_label("Unit", exact=True)
+    six = page.evaluate(
+        "fetch('/api/units').then((one) => one.json())"
+        ".then(({units}) => units.find((one) => one.ladders[0].steps.length === 6).name)"
+    )
+    unit.select_option(label=six)
+    page.get_by_label("Depth at the foot").fill("39.4")
+    page.get_by_label("From side to side").fill("60")
+    page.get_by_label("From side to side").blur()
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_test_id("reading")).to_contain_text("Bottom", timeout=30_000)
+    recordings = page.evaluate("fetch('/api/recordings').then((one) => one.json())")["recordings"]
+    newest = max(recordings, key=lambda one: one["id"])
+    noted = next(one["at"] for one in told["notes"] if one["kind"] == "photo" and not one["back"])
+    begun, at = (datetime.fromisoformat(one) for one in (newest["started_at"], noted))
+    assert (at - begun).total_seconds() == 60.0

@@ -13,8 +13,9 @@ from PIL import Image
 
 from hollow_glint.core.gear.ladders import SIX_STEP
 from hollow_glint.formats.recording_csv import VALUE
+from hollow_glint.stand_ins.made_up_dial import Dial, made_up_dial
 from hollow_glint.stand_ins.made_up_screen import made_up_screen
-from hollow_glint.stand_ins.phone_camera import Shot, photographed
+from hollow_glint.stand_ins.phone_camera import Shot, filmed, photographed
 from tests.core.photo.test_screen_photo import PINGS, ROWS, picture
 from tests.web.test_web import is_problem
 
@@ -171,10 +172,8 @@ def test_words_that_are_no_json_and_bodies_that_are_no_form(client, photo):
 
 
 def about_recording(photo, client, **changed):
-    units = client.get("/api/units").get_json()["units"]
-    unit = next(one for one in units if len(one["ladders"][0]["steps"]) == 6)
     said = {name: value for name, value in about(photo).items() if name not in ("rows", "pings")}
-    return {**said, "name": "From a photo", "unit_id": unit["id"], "hole_id": 1, **changed}
+    return {**said, "name": "From a photo", "unit_id": six_stepped(client), "hole_id": 1, **changed}
 
 
 def test_a_photo_becomes_a_recording_and_goes_with_it(app, client, photo):
@@ -234,6 +233,19 @@ def test_nothing_is_kept_of_a_photo_that_is_said_wrongly(app, client, photo, cha
     assert counts(app.config["database"]) == before
 
 
+def test_what_would_mend_the_picture_is_told_of_a_photo_without_a_knob_that_nobody_told(client):
+    """Of a photo of lit water: the steps of gain, but no place of the knob."""
+    lit = picture()
+    lit[20:80] = np.where(np.random.default_rng(2).random((30, PINGS // 2)) < 0.3, 2, 0).repeat(2, 0).repeat(2, 1)
+    screen = made_up_screen(lit, list(COLOURS), 12.0, np.random.default_rng(11))
+    photo = photographed(screen, Shot(size=(1600, 1200)), np.random.default_rng(11))
+    kept = send(client, photo.content, about_recording(photo, client), "/api/photo/recordings").get_json()
+    told = client.get(f"/api/recordings/{kept['id']}/mending").get_json()
+    assert told["lit_share"] > 0.15
+    assert "steps less gain" in told["mends"][0]["what"]["text"] and told["mends"][0]["change"] is None
+    assert client.get("/api/recordings/99999/mending").status_code == 404
+
+
 def test_corners_come_with_every_photo(client, photo):
     told = send(client, photo.content, "{}", "/api/photo/corners").get_json()
     assert (told["width"], told["height"]) == (800, 600) and len(told["corners"]) == 4
@@ -242,3 +254,99 @@ def test_corners_come_with_every_photo(client, photo):
     told = send(client, out.getvalue(), "{}", "/api/photo/corners").get_json()
     assert told["found"] is False and told["corners"][0] == [45.0, 30.0]
     is_problem(send(client, b"no", "{}", "/api/photo/corners"), 422, "photo")
+
+
+DIAL = Dial(zero=0.3, scale=0.9)
+
+
+@pytest.fixture(scope="module")
+def dials():
+    """Six pictures of a film of a dial."""
+    screens = [made_up_dial(picture()[:, 40 + 3 * k], list(COLOURS), 12.0, DIAL) for k in range(6)]
+    return list(filmed(screens, Shot(size=(640, 480), keystone=0.04), 0.01, np.random.default_rng(12), 12))
+
+
+def about_ring(dials, **changed):
+    return {
+        "name": "Dial", "rim": dials[0].shown_at(DIAL.quarters).tolist(), "scale": DIAL.scale, "inner": DIAL.inner,
+        "top_m": 0.0, "bottom_m": 12.0, "seconds": 5.0, "unit_id": 1, "dark": COLOURS[0],
+        "colours": list(COLOURS[1:]), **changed,
+    }  # fmt: skip
+
+
+def send_ring(client, contents: list[bytes], said):
+    files = [(io.BytesIO(one), f"{k}.jpg") for k, one in enumerate(contents)]
+    return client.post("/api/photo/ring-recordings", data={"photos": files, "about": json.dumps(said)},
+                       content_type="multipart/form-data")  # fmt: skip
+
+
+def six_stepped(client) -> int:
+    """A unit whose first ladder has six steps."""
+    units = client.get("/api/units").get_json()["units"]
+    return next(one["id"] for one in units if len(one["ladders"][0]["steps"]) == 6)
+
+
+def test_a_film_of_a_dial_becomes_a_recording(client, dials):
+    told = about_ring(dials, unit_id=six_stepped(client), keep_photo=True)
+    answer = send_ring(client, [one.content for one in dials], told)
+    assert answer.status_code == 201, answer.text
+    kept = answer.get_json()
+    assert kept["pings"] == 6 and kept["seconds"] == 5.0
+    reading = client.get(f"/api/recordings/{kept['id']}/mending").get_json()
+    assert reading["bottom_m"] == pytest.approx(12.0 * 98 / ROWS, rel=0.02)
+    photo = client.get(f"/api/recordings/{kept['id']}/photo")
+    assert Image.open(io.BytesIO(photo.data)).size == (640, 480)
+
+
+def test_one_photo_of_a_dial_is_held_and_says_so(client, dials):
+    answer = send_ring(client, [dials[0].content], about_ring(dials, unit_id=six_stepped(client), seconds=0.0))
+    assert answer.status_code == 201, answer.text
+    kept = answer.get_json()
+    assert kept["seconds"] == 4.0 and any("one ping" in one for one in kept["remarks"])
+
+
+@pytest.mark.parametrize(
+    ("changed", "said"),
+    [
+        ({"rim": [[10, 10], [20, 10], [20, 20]]}, "rim"),
+        ({"rim": [[10, 240], [320, 10], [630, 240], [320, 470]][::-1]}, "rim"),
+        ({"scale": 0.1}, "scale"),
+        ({"inner": 1.2}, "inner"),
+        ({"seconds": 0.2}, "seconds"),
+        ({"bottom_m": 0.0}, "bottom_m"),
+        ({"colours": list(COLOURS[1:4])}, "colours"),
+        ({"name": " "}, "name"),
+    ],
+)
+def test_what_is_wrong_of_a_dial_is_said_and_nothing_kept(app, client, dials, changed, said):
+    told = about_ring(dials, **{"unit_id": six_stepped(client), **changed})
+    before = counts(app.config["database"])
+    is_problem(send_ring(client, [one.content for one in dials], told), 422, said)
+    assert counts(app.config["database"]) == before
+
+
+def test_photos_of_a_dial_that_are_none_or_too_many(app, client, dials):
+    told = about_ring(dials, unit_id=six_stepped(client))
+    before = counts(app.config["database"])
+    is_problem(send_ring(client, [], told), 422, "photos")
+    is_problem(send_ring(client, [dials[0].content, b"no photo"], told), 422, "photos", "number 2 of 2")
+    is_problem(send_ring(client, [dials[0].content[:60]] * 241, told), 422, "photos")
+    assert counts(app.config["database"]) == before
+
+
+def test_a_ring_is_found_and_nothing_kept(app, client, dials, photo):
+    before = counts(app.config["database"])
+
+    def look(content):
+        return client.post("/api/photo/ring", data={"photo": (io.BytesIO(content), "a.jpg")},
+                           content_type="multipart/form-data")  # fmt: skip
+
+    told = look(dials[0].content).get_json()
+    assert told["found"] and (told["width"], told["height"]) == (640, 480)
+    truth = dials[0].shown_at(DIAL.at(np.arange(360) / 360.0, 1.0))
+    assert all(np.hypot(*(truth - place).T).min() < 6.0 for place in told["rim"])
+    assert told["inner"] == pytest.approx(DIAL.inner, abs=0.03)
+    other = look(photo.content).get_json()
+    assert not other["found"] and len(other["rim"]) == 4
+    is_problem(look(b"no photo"), 422, "photo")
+    assert counts(app.config["database"]) == before

@@ -246,3 +246,27 @@ def test_other_files_are_refused_in_words(client):
     twice = note(1, "2026-02-05T10:00:00Z", spot(client))
     is_problem(take(client, phone_file([twice, twice])), 422, "twice")
     is_problem(take(client, phone_file([twice]), shift_min=1e9), 422, "shift_min")
+
+
+def test_photos_of_a_screen_are_told_and_none_is_kept(app, client):
+    """By their hour, hole and gear; the hole only while it still has its name."""
+    hole = client.get("/api/holes").json["holes"][0]
+    here = {"name": hole["name"], "hole_id": hole["id"], "water": ""}
+    moved = {**here, "name": "Another name"}
+    notes = [
+        {**note(901, "2026-02-05T09:20:00Z", moved, "photo"), "unit": "Two-beam ring", "lure": "Jig"},
+        note(900, "2026-02-05T09:05:00Z", here, "photo"),
+    ]
+    letters = base64.b64encode(b"picture").decode()
+    text = json.dumps({**json.loads(phone_file(notes)), "photos": {one["id"]: letters for one in notes}})
+    size = app.config["database"].path.stat().st_size
+    for keep in (False, True, True):
+        told = take(client, text, keep=keep, shift_min=60).json
+        assert [(one["at"], one["spot"], one["hole_id"]) for one in told["photos"]] == [
+            ("2026-02-05T10:05:00Z", hole["name"], hole["id"]),
+            ("2026-02-05T10:20:00Z", "Another name", None),
+        ]
+        assert told["photos"][1]["unit"] == "Two-beam ring" and told["known"] == told["outings"] == 0
+    assert app.config["database"].path.stat().st_size == size
+    wrong = json.dumps({**json.loads(phone_file(notes)), "photos": {"77" * 8: letters}})
+    is_problem(take(client, wrong), 422, "photos")

@@ -26,6 +26,10 @@ const CHANCE: Source = {
   number: "Chance, percent",
   from: "How well each maker of a mark would fit what was touched, of all that were weighed. Measured on waters that it was not tuned on; docs/advice.md has the figures.",
 };
+const MENDING: Source = {
+  number: "Steps of gain",
+  from: "From the share of the water that is lit: speckle has an exponential intensity (Simmonds and MacLennan 2005), and your unit's profile says what a step is worth.",
+};
 const FISH_LENGTH: Source = {
   number: "Length of a fish",
   from: "From its echo, freed of depth and place in the cone: 19.1 log L − 0.9 log f − 62 (Love 1971). An echo swings from ping to ping, so it is a span.",
@@ -163,6 +167,7 @@ export const SOURCES = {
       number: "Time",
       from: "From the beginning of the recording; the date is by your own clock.",
     },
+    MENDING,
   ],
   photo: [
     {
@@ -173,6 +178,15 @@ export const SOURCES = {
       number: "Colours",
       from: "The nearest step of the ladder in CIELAB (CIE 15), after perspective, shade and glare are taken out. What is not sure is said with the recording; how often it is right stands in docs/photo.md, for made-up photos.",
     },
+    {
+      number: "Corners",
+      from: "Straight lines under the bend of the lens that most of them ask for (Brown 1971; Duda and Hart 1972); which four are the picture's was learned from made-up photos.",
+    },
+    {
+      number: "A ring's film",
+      from: "Found where the normals of its rims meet (Kimme, Ballard and Sklansky 1975; Halir and Flusser 1998), then the circle through the four places of its rim; from picture to picture the dial is laid on the first one (Baker and Matthews 2004). Each picture is one ping.",
+    },
+    MENDING,
   ],
   runs: [SHARES, SIMULATED],
   run: [

@@ -10,6 +10,7 @@
   import DrilledHere from "./DrilledHere.svelte";
   import type { Note, Notes } from "./notes.svelte";
   import SaveNotes from "./SaveNotes.svelte";
+  import ScreenPhoto from "./ScreenPhoto.svelte";
   import { asNoted, spotsOf } from "./spots";
   import type { Sheet } from "./told";
 
@@ -109,6 +110,7 @@
     const { system } = prefs;
     if (note.kind === "sounding") return `${depth(note.depth_m!, system)} deep`;
     if (note.kind === "ice") return `Ice ${small(note.ice!.thickness_m, system)}, ${note.ice!.kind}`;
+    if (note.kind === "photo") return "Photo of the screen";
     if (!note.happening) return note.kind === "lines in" ? "Lines in" : "Lines out";
     const { kind, depth_m, length_m } = note.happening;
     const how = [
@@ -183,6 +185,7 @@
       {#each ladder as one (one)}<option value={one}>{told.tries[one]}</option>{/each}
     </select></label
   >
+  <ScreenPhoto {notes} spot={asNoted(spot)} gear={chosen.gear} />
   <p class="soft">
     {answered === 0 ? "Not noted here yet." : `Noted here ${answered} times.`} In the order in which anglers go
     for {species}

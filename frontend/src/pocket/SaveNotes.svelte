@@ -8,7 +8,8 @@
 
   const canShare = () => {
     try {
-      return navigator.canShare?.({ files: [notes.file()] }) ?? false;
+      // Of none of the notes: whether files like that can be shared, not how large they are.
+      return navigator.canShare?.({ files: [notes.file([])] }) ?? false;
     } catch {
       return false;
     }

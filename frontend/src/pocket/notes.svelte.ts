@@ -1,5 +1,6 @@
 // Notes in the phone: kept at once, never thrown away by the sheet, and saved as a file that the program takes in.
 import { isoNow } from "../lib/when";
+import * as pictures from "./photos";
 import type { Told } from "./told";
 
 const KEPT = "hollow-glint pocket";
@@ -32,7 +33,7 @@ export interface Note {
   turn: number;
   sheet: string;
   at: string;
-  kind: "lines in" | "lines out" | "happening" | "sounding" | "ice";
+  kind: "lines in" | "lines out" | "happening" | "sounding" | "ice" | "photo";
   spot: Spot;
   back: boolean;
   unit: string;
@@ -56,6 +57,8 @@ const word = () =>
 export class Notes {
   notes: Note[] = $state.raw([]);
   spots: Spot[] = $state.raw([]);
+  /** Photos of a screen by their note's id, as base64. */
+  photos: Record<string, string> = $state.raw({});
   /** Why nothing is kept in this phone, if so. */
   trouble = $state("");
   private phone = word();
@@ -63,6 +66,7 @@ export class Notes {
 
   constructor(private readonly told: Pick<Told, "id" | "made_at">) {
     this.load();
+    void this.loadPhotos();
     this.sheets = { ...this.sheets, [told.id]: told.made_at };
     // Another page of this sheet in the same phone has kept something.
     window.addEventListener("storage", (event) => event.key === KEPT && this.load());
@@ -82,6 +86,14 @@ export class Notes {
       this.trouble = KEEPS_NOTHING;
       // What cannot be read is laid aside and not written over: someone may still mend it.
       if (text !== null) localStorage.setItem(`${KEPT} unread`, text);
+    }
+  }
+
+  private async loadPhotos() {
+    try {
+      this.photos = await pictures.allKept();
+    } catch {
+      // A page that may keep none has none.
     }
   }
 
@@ -116,8 +128,31 @@ export class Notes {
     return note;
   }
 
-  /** Taken back, or put right: the note itself stays, under its own name. */
+  /** A photo of the unit's screen, with the hour and the hole; an error in plain words when it cannot be kept. */
+  async photograph(file: File, spot: Spot, gear: { unit: string; lure: string }) {
+    let letters: string;
+    try {
+      letters = await pictures.made(file);
+    } catch {
+      throw new Error(`${file.name} is no photo that can be shown.`);
+    }
+    const note = this.add("photo", spot, gear, {});
+    this.photos = { ...this.photos, [note.id]: letters };
+    try {
+      await pictures.keep(note.id, letters);
+    } catch {
+      throw new Error(
+        "This phone keeps no photos for a page of its own. Save the notes before you close it.",
+      );
+    }
+  }
+
+  /** Taken back, or put right: the note itself stays, under its own name. A photo that is taken back is let go. */
   change(id: string, patch: Partial<Note>) {
+    if (patch.back && id in this.photos) {
+      this.photos = Object.fromEntries(Object.entries(this.photos).filter(([one]) => one !== id));
+      void pictures.letGo(id).catch(() => undefined);
+    }
     this.notes = this.notes.map((one) => (one.id === id ? { ...one, ...patch } : one));
     this.keep();
   }
@@ -135,6 +170,9 @@ export class Notes {
       saved_at: isoNow(),
       sheets: this.sheets,
       notes,
+      photos: Object.fromEntries(
+        notes.filter((one) => one.id in this.photos).map((one) => [one.id, this.photos[one.id]]),
+      ),
     };
     const name = `notes-${isoNow().slice(0, 10)}-${this.phone.slice(0, 4)}.json`;
     return new File([JSON.stringify(document, null, 1)], name, { type: "application/json" });

@@ -1,4 +1,4 @@
-"""The file in which a phone's notes leave it. Documented in docs/pocket-notes.md."""
+"""The file in which a phone's notes leave it. Documented in docs/pocket.md."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from pydantic import Field
 
 from ..core import fields
 from ..core.log.outing import Happening
-from ..core.pocket.notes import IceNoted, PhoneNotes, PocketNote, Spot
+from ..core.pocket.notes import MOST_PHOTOS, IceNoted, PhoneNotes, PocketNote, Spot
 from . import json_file
 from .mirror import Given, mirrors
 
@@ -35,11 +35,12 @@ class _NoteFields(Given):
     """A note."""
 
 
-@mirrors(PhoneNotes, leave_out=("sheets",))
+@mirrors(PhoneNotes, leave_out=("sheets", "photos"))
 class _PhoneFields(Given):
     """A phone's notes."""
 
     sheets: dict[str, str] = Field(max_length=1000)
+    photos: dict[str, str] = Field(default={}, max_length=MOST_PHOTOS)
 
 
 def read(text: str) -> PhoneNotes:

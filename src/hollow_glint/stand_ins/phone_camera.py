@@ -8,6 +8,7 @@ Sources: pinhole with a radial term (Brown 1966); light adds (glare) and is take
 from __future__ import annotations
 
 import io
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -57,11 +58,19 @@ class Shot:
 
 @dataclass(frozen=True, eq=False)
 class Photo:
-    """A photo's file, where the picture's corners stand in it [px], and which of its pixels a thumb covers."""
+    """A photo's file, where the picture's corners stand in it [px], which of its pixels a thumb covers, and where it
+    was held: what `shown_at` goes by."""
 
     content: bytes
     corners: list[list[float]]
     thumb: NDArray[np.bool_]
+    held: Floats
+    shot: Shot
+    screen: tuple[int, int]
+
+    def shown_at(self, places: Floats) -> Floats:
+        """Where in the photo [px] places of the screen [its px] stand, shape (places, 2)."""
+        return _shown_at(places, self.screen, self.held, self.shot)
 
 
 def shot_by_chance(rng: np.random.Generator) -> Shot:
@@ -92,11 +101,16 @@ def shot_by_chance(rng: np.random.Generator) -> Shot:
     )
 
 
-def photographed(screen: MadeUpScreen, shot: Shot, rng: np.random.Generator, as_file: str = "JPEG") -> Photo:
-    """A photo of a screen in its body before whatever lies about."""
+def photographed(
+    screen: MadeUpScreen, shot: Shot, rng: np.random.Generator, as_file: str = "JPEG", held: Floats | None = None,
+    grain: np.random.Generator | None = None,
+) -> Photo:  # fmt: skip
+    """A photo of a screen in its body before whatever lies about; held by chance where nobody says how. What its
+    sensor's noise follows from may be told apart, for pictures that differ in nothing else."""
     wide, high = shot.size
     tall, across = screen.pixels.shape[:2]
-    held = _held(shot, across / tall, rng)
+    by_chance = _held(shot, across / tall, rng)  # always drawn, so that all else follows from the seed alone
+    held = by_chance if held is None else held
     places = np.linalg.inv(held)
     light = np.concatenate([
         _gathered(screen.pixels, np.arange(top, min(top + STRIP, high)), places, shot, rng)
@@ -108,15 +122,50 @@ def photographed(screen: MadeUpScreen, shot: Shot, rng: np.random.Generator, as_
     thumb = _thumb(straight, places, shot, rng)
     light = np.where(thumb[..., None], np.array(SKIN, np.float32) * rng.uniform(0.35, 0.9), light)
     light = _lit(light, shot, rng) * shot.exposure * np.array(shot.tint, np.float32)
-    light += rng.standard_normal(light.shape, np.float32) * shot.noise * np.sqrt(np.maximum(light, 0.02))
+    light += (grain or rng).standard_normal(light.shape, np.float32) * shot.noise * np.sqrt(np.maximum(light, 0.02))
     srgb = srgb_of(np.clip(light, 0.0, 1.0)) ** shot.curve
     image = Image.fromarray(np.round(255.0 * srgb).astype(np.uint8))
     out = io.BytesIO()
     image.save(out, as_file, quality=shot.quality)
     left, top, right, foot = screen.box
-    square = np.array([[left, top, 1], [right, top, 1], [right, foot, 1], [left, foot, 1]], dtype=float)
-    corners = (square / [across, tall, 1]) @ held.T
-    return Photo(out.getvalue(), _bent(corners[:, :2] / corners[:, 2:], shot).tolist(), thumb)
+    square = np.array([[left, top], [right, top], [right, foot], [left, foot]], dtype=float)
+    corners = _shown_at(square, (across, tall), held, shot).tolist()
+    return Photo(out.getvalue(), corners, thumb, held, shot, (across, tall))
+
+
+def filmed(
+    screens: Iterable[MadeUpScreen], shot: Shot, shake: float, rng: np.random.Generator, seed: int
+) -> Iterator[Photo]:
+    """A hand-held film of a screen, picture by picture: the hand wanders by about `shake` of the photo's width and
+    turns as much [rad], in a walk that is drawn back to where it began. What lies about stays where it is."""
+    held: Floats | None = None
+    off = np.zeros(4)
+    for screen in screens:
+        here = np.random.default_rng(seed)
+        if held is None:
+            photo = photographed(screen, shot, here)
+            held = photo.held
+        else:
+            off = 0.9 * off + 0.45 * shake * rng.standard_normal(4)
+            photo = photographed(screen, shot, here, held=_shaken(off, shot) @ held, grain=rng)
+        yield photo
+
+
+def _shaken(off: Floats, shot: Shot) -> Floats:
+    """The matrix that moves a photo across and down by shares of its width, turns it, and brings it nearer."""
+    wide, high = shot.size
+    cos, sin, near = np.cos(off[2]), np.sin(off[2]), 1.0 + off[3]
+    turn = near * np.array([[cos, -sin], [sin, cos]])
+    middle = np.array([wide / 2.0, high / 2.0])
+    moved = np.eye(3)
+    moved[:2, :2], moved[:2, 2] = turn, middle - turn @ middle + off[:2] * wide
+    return moved
+
+
+def _shown_at(places: Floats, screen: tuple[int, int], held: Floats, shot: Shot) -> Floats:
+    """Where in a photo [px] places of a screen of so many pixels across and down stand."""
+    flat = np.concatenate([places / np.array(screen, dtype=float), np.ones((len(places), 1))], axis=1) @ held.T
+    return _bent(flat[:, :2] / flat[:, 2:], shot)
 
 
 def _gathered(

@@ -60,6 +60,14 @@ def known(database: Database, notes: Sequence[str]) -> set[str]:
     return {row["note"] for row in rows} & set(notes)
 
 
+def hole_of(database: Database, spot: Spot) -> int | None:
+    """The hole here that a spot is, where its number still has its name."""
+    if spot.hole_id is None:
+        return None
+    row = database.connection().execute("SELECT name FROM hole WHERE id = ?", (spot.hole_id,)).fetchone()
+    return spot.hole_id if row is not None and row["name"] == spot.name else None
+
+
 class _OnlyLooked(Exception):
     """Nothing is to be kept."""
 

@@ -21,8 +21,9 @@ WAITS_S = 4.0
 HARD = frozenset({
     "card.make_card", "card.translate_card", "card.get_card", "card.keep_card", "card.give_card", "card.tick_check",
     "calibration.try_fit", "calibration.calibrate", "calibration.look", "drills.get_drill", "drills.answer_drill",
-    "drills.call", "recordings.get_reading", "recordings.give_recording", "recordings.keep_recording",
-    "trip.find_surface", "trip.plan_walk", "runs.start_run", "runs.get_run", "runs.what_if", "ice_day.run_lab",
+    "drills.call", "recordings.get_reading", "recordings.get_mending", "recordings.give_recording",
+    "recordings.keep_recording", "trip.find_surface", "trip.plan_walk", "runs.start_run", "runs.get_run",
+    "runs.what_if", "ice_day.run_lab",
     "trip_day.get_map", "trip_day.where_to_sound", "trip_day.find_start_places", "trip_day.plan",
     "search.cover_basin", "searches.get_search", "fan_cards.make_fan_card", "fan_cards.translate_fan_card",
     "fans.start_fan", "log.find_patterns", "season.get_season", "season.get_shares", "season.get_heights",
@@ -31,6 +32,7 @@ HARD = frozenset({
     "shelter.keep_party", "shelter.plan_party", "shelter_places.find_shelter_places",
     "pocket.make_pocket_sheet", "pocket.take_notes",
     "photos.read_levels", "photos.find_photo_corners", "photos.keep_photo_recording",
+    "photos.find_photo_ring", "photos.keep_ring_recording",
     "sharing.look_at_shared", "sharing.give_shared", "sharing.take_shared",
 })  # fmt: skip
 

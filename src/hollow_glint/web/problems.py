@@ -57,7 +57,13 @@ TAKES_FILES = {
     "/api/backup": 512 * 2**20,
 }
 # Where a photo is taken in, with what is said of it beside.
-TAKES_PHOTOS = frozenset({"photos.read_levels", "photos.find_photo_corners", "photos.keep_photo_recording"})
+TAKES_PHOTOS = {
+    "photos.read_levels": MOST_PHOTO_BYTES,
+    "photos.find_photo_corners": MOST_PHOTO_BYTES,
+    "photos.find_photo_ring": MOST_PHOTO_BYTES,
+    "photos.keep_photo_recording": MOST_PHOTO_BYTES,
+    "photos.keep_ring_recording": 96 * 2**20,  # a film's pictures
+}
 # Where JSON may be larger than elsewhere: a lake has many soundings.
 TAKES_MUCH = {
     "trip.find_surface": 4 * 2**20,
@@ -187,8 +193,11 @@ def _no_constant(name: str) -> None:
 
 
 def _most_bytes() -> str:
-    photo = MOST_PHOTO_BYTES if request.endpoint in TAKES_PHOTOS else None
-    most = photo or TAKES_FILES.get(request.path) or TAKES_MUCH.get(request.endpoint or "")
+    most = (
+        TAKES_PHOTOS.get(request.endpoint or "")
+        or TAKES_FILES.get(request.path)
+        or TAKES_MUCH.get(request.endpoint or "")
+    )
     return "64 kB" if most is None else f"{most // 2**20} MB"
 
 
@@ -213,7 +222,7 @@ def _unreadable() -> Response | None:
         request.max_content_length = TAKES_FILES[request.path]
         return None
     if request.endpoint in TAKES_PHOTOS:
-        request.max_content_length = MOST_PHOTO_BYTES + 2**17
+        request.max_content_length = TAKES_PHOTOS[request.endpoint] + 2**17
         if request.mimetype != "multipart/form-data":
             return problem(415, "Send the photo as multipart/form-data, in the part named photo.")
         return _unreadable_text(request.form.get("about", "{}"), "about")

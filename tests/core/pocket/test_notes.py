@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 from datetime import UTC, datetime, timedelta
 
 import pytest
@@ -85,3 +86,32 @@ def test_what_a_note_must_have_is_named():
         PocketNote("NO", 0, SHEET, at(0), "lines in", A)
     with pytest.raises(InputError, match="twice"):
         told([note(0, 0), note(0, 1)])
+
+
+PHOTO = base64.b64encode(b"no more than bytes").decode()
+
+
+def with_photos(notes, photos) -> PhoneNotes:
+    return PhoneNotes("cd" * 8, at(400.0), tuple(notes), {SHEET: at(-600.0)}, photos)
+
+
+def test_photos_come_with_their_notes_the_oldest_first_and_go_when_taken_back():
+    notes = [note(0, 30, kind="photo"), note(1, 10, kind="photo"), note(2, 5, kind="photo", back=True), note(3, 1)]
+    given = with_photos(notes, {one.id: PHOTO for one in notes[:3]})
+    assert [one.turn for one in given.photographed] == [1, 0]
+    assert visits(notes) == visits([notes[3]]), "a photo is no line in the water"
+    late = given.shifted(60.0)
+    assert [one.at for one in late.photographed] == [at(70), at(90)]
+
+
+@pytest.mark.parametrize(
+    ("photos", "said"),
+    [({"ff" * 8: PHOTO}, "the id of a note of kind 'photo'"), ({f"{3:016x}": PHOTO}, "the id of a note of kind"),
+     ({f"{0:016x}": "not base64!"}, "no photo"), ({f"{0:016x}": ""}, "no photo"),
+     ({f"{0:016x}": "A" * (2 * 2**20 + 4)}, "up to 1.5 MB"), ({f"{k:016x}": PHOTO for k in range(31)}, "up to 30")],
+)  # fmt: skip
+def test_photos_of_no_note_and_what_is_none_are_refused(photos, said):
+    notes = [note(0, 30, kind="photo"), note(3, 1)]
+    with pytest.raises(InputError, match="photos") as refused:
+        with_photos(notes, photos)
+    assert said in str(refused.value)

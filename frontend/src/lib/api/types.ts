@@ -51,6 +51,7 @@ export type Command = Schemas["CommandFields"];
 export type BenchEvent = Whole<Schemas["EventOut"]>;
 export type ReadingNow = Whole<Schemas["ReadingOut"]>;
 export type NamedMark = ReadingNow["marks"][number];
+export type Mending = Whole<Schemas["MendingOut"]>;
 export type FoundCorners = Whole<Schemas["CornersOut"]>;
 export type RecordingSummary = Whole<Schemas["RecordingOut"]>;
 export type RecordingWhole = Whole<Schemas["RecordingWhole"]>;

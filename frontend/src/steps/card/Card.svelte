@@ -147,7 +147,7 @@
   </div>
   <div class="inputs">
     {#if wanted}
-      {#key hole.id}<Known {wanted} {refused} {change} />{/key}
+      {#key hole.id}<Known hole_id={hole.id} {wanted} {refused} {change} />{/key}
     {/if}
   </div>
   <div class="out" data-testid="card">

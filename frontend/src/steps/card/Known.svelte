@@ -19,10 +19,12 @@
   } from "./known";
 
   let {
+    hole_id,
     wanted,
     refused,
     change,
   }: {
+    hole_id: number;
     wanted: CardWanted;
     refused: Record<string, string>;
     change: (wanted: CardWanted) => void;
@@ -145,6 +147,10 @@
 
 <section class="known" aria-label="What is known here">
   <h2>What you know here</h2>
+  <p class="photo">
+    Does your unit show something now? <a href="#/hole/{hole_id}/read/photo">Read a photo of its screen</a>:
+    it tells what to change.
+  </p>
   <div class="pair">
     {@render number("depth_m")}
     <div class="field">
@@ -269,6 +275,11 @@
 </section>
 
 <style>
+  .photo a {
+    color: var(--action);
+    font-weight: 600;
+  }
+
   .known {
     display: grid;
     gap: 8px;

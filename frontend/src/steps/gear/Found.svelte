@@ -55,7 +55,7 @@
       <p class="doubt">{sentence(doubt.text, doubt.values, prefs.system)}</p>
     {/each}
     {#if found.usable}
-      {#each found.unseen as one (one.text)}
+      {#each found.unseen as one, k (k)}
         <p>{sentence(one.text, one.values, prefs.system)}</p>
       {/each}
       <button class="primary" onclick={use}>Use this calibration</button>

@@ -43,7 +43,7 @@
       </p>
     {/if}
     <ul>
-      {#each best.because as why (why.text)}
+      {#each best.because as why, k (k)}
         <li>{sentence(why.text, why.values, prefs.system, words)}</li>
       {/each}
     </ul>

@@ -13,11 +13,13 @@
   import Waiting from "../../lib/controls/Waiting.svelte";
   import { Wait } from "../../lib/wait.svelte";
   import { prefs } from "../../lib/prefs.svelte";
-  import { clock, depth, sentence } from "../../lib/units";
+  import { clock, depth } from "../../lib/units";
   import { markName } from "../../lib/picture/names";
   import { world } from "../../lib/world.svelte";
   import PlayBar from "../../lib/controls/PlayBar.svelte";
   import Trouble from "../../lib/controls/Trouble.svelte";
+  import Mending from "./Mending.svelte";
+  import ReadingLines from "./ReadingLines.svelte";
   import { colourAt, leave, type Touched } from "./touched";
 
   let {
@@ -42,6 +44,9 @@
     closing: "rising",
   };
   const PAGE = 2000; // pings fetched at once
+  // Pings that the picture is wide: a whole film of a ring fills it.
+  const LEAST_ACROSS = 12;
+  const MOST_ACROSS = 400;
   const SPEEDS = [
     { value: 1, label: "1×" },
     { value: 2, label: "2×" },
@@ -54,6 +59,7 @@
   const head = new Playhead(() => start + (whole?.seconds ?? 0));
   let reading = $state<ReadingNow | null>(null);
   let reads = $state(untrack(() => fresh));
+  let mends = $state(untrack(() => fresh));
   let pointed = $state<number | null>(null);
   let text = $state("");
   let trouble = $state("");
@@ -228,7 +234,7 @@
         pings={shown}
         {ladder}
         time={head.time}
-        across={400}
+        across={Math.min(Math.max(whole.pings, LEAST_ACROSS), MOST_ACROSS)}
         {line}
         marked={{
           ...UNMARKED,
@@ -273,36 +279,10 @@
         {reads ? "Stop naming the marks" : "Name the marks"}
       </button>
       {#if reads && reading}
-        <ul class="lines" data-testid="reading">
-          {#each named as mark (mark.track)}
-            <li>
-              <b>{markName(mark, prefs.system)}</b>
-              {#each mark.because as why (why.text)}
-                <small>{sentence(why.text, why.values, prefs.system, words)}</small>
-              {/each}
-              {#if mark.fish}
-                <small>
-                  Truly {depth(mark.fish.depth_m[0], prefs.system)} to {depth(
-                    mark.fish.depth_m[1],
-                    prefs.system,
-                  )}. It is {mark.fish.going === "here" ? "staying" : mark.fish.going}.
-                </small>
-              {/if}
-            </li>
-          {/each}
-          {#if reading.bottom}
-            <li>
-              <b>Bottom, {reading.bottom.hardness}{reading.bottom.restless ? ", restless" : ""}</b>
-              {#each reading.bottom.because as why (why.text)}
-                <small>{sentence(why.text, why.values, prefs.system, words)}</small>
-              {/each}
-            </li>
-          {/if}
-          {#each reading.water as said (said.text)}
-            <li>{sentence(said.text, said.values, prefs.system, words)}</li>
-          {/each}
-        </ul>
+        <ReadingLines {reading} {named} {words} />
       {/if}
+      <button aria-pressed={mends} onclick={() => (mends = !mends)}>What would mend this picture?</button>
+      {#if mends}<Mending {id} {hole} {words} />{/if}
       <h2>Notes</h2>
       <Trouble words={trouble} />
       <form
@@ -379,14 +359,9 @@
     align-items: center;
   }
 
-  .remark,
-  small {
+  .remark {
     color: var(--soft);
     font-size: 0.88rem;
-  }
-
-  small {
-    display: block;
   }
 
   .touched {

@@ -162,7 +162,7 @@
         {/each}
       </tbody>
     </table>
-    {#each card.later as one (one.text)}<p>{sentence(one.text, one.values, prefs.system)}</p>{/each}
+    {#each card.later as one, k (k)}<p>{sentence(one.text, one.values, prefs.system)}</p>{/each}
     <p class="soft">
       Worked out for flat water with nothing in it. Measure the ice before you walk, and turn back where it is
       thinner than you trust; local rules come first.
@@ -185,7 +185,7 @@
           prefs.system,
         )}
       </p>
-      {#each other.unmatched as one (one.text)}<p class="soft">
+      {#each other.unmatched as one, k (k)}<p class="soft">
           {sentence(one.text, one.values, prefs.system)}
         </p>{/each}
     </section>

@@ -7,15 +7,21 @@
   import { prefs } from "../../lib/prefs.svelte";
   import { sentence } from "../../lib/units";
   import { when } from "../../lib/when";
+  import { world } from "../../lib/world.svelte";
+  import { hold } from "../read/photo/from_phone.svelte";
   import { trip } from "./trip.svelte";
 
   let text: string | null = $state(null);
+  /** The file's text while its photos are offered. */
+  let file = "";
   let name = $state("");
   let shift_min = $state(0);
   let found: NotesTaken | null = $state.raw(null);
   let trouble = $state("");
   let said = $state("");
   let busy = $state(false);
+  /** Photos of a screen that the file has: nothing keeps them but this page, until they are read. */
+  let photos: NotesTaken["photos"] = $state.raw([]);
 
   const COUNTED = [
     ["happenings", "note of fish", "notes of fish"],
@@ -45,13 +51,22 @@
     }
   }
 
-  async function look(file: File) {
+  async function look(given: File) {
     said = "";
     found = null;
     shift_min = 0;
-    name = file.name;
-    text = await file.text();
+    name = given.name;
+    text = await given.text();
+    file = text;
     found = await send(false);
+    photos = found?.photos ?? [];
+  }
+
+  function readPhoto(one: NotesTaken["photos"][number]) {
+    const { photos: kept } = JSON.parse(file) as { photos: Record<string, string> };
+    hold(kept[one.note]!, one.at, one);
+    const hole = one.hole_id ?? world.holeId ?? world.holes[0]?.id;
+    if (hole !== undefined) location.hash = `#/hole/${hole}/read/photo`;
   }
 
   async function take() {
@@ -77,7 +92,9 @@
       <p>
         {parts(found).length > 0
           ? `Would bring ${parts(found).join(", ")}.`
-          : "Nothing new: all of it is here."}
+          : photos.length > 0 && found.known === 0
+            ? "No notes but photos of a screen, below."
+            : "Nothing new: all of it is here."}
         {#if found.known > 0}{found.known} {found.known === 1 ? "note is" : "notes are"} here already.{/if}
         {#if found.taken_back > 0}{found.taken_back} taken back on the phone.{/if}
         {#if found.taken_back_late > 0}{found.taken_back_late} taken back on the phone after they came: they go
@@ -97,7 +114,10 @@
           type="number"
           step="1"
           bind:value={shift_min}
-          onchange={async () => (found = (await send(false)) ?? found)}
+          onchange={async () => {
+            found = (await send(false)) ?? found;
+            photos = found?.photos ?? photos;
+          }}
         /></label
       >
       <div class="button-row">
@@ -105,6 +125,18 @@
         <button onclick={() => (found = null)}>Leave them</button>
       </div>
     </div>
+  {/if}
+  {#if photos.length > 0}
+    <h3>Photos of a screen</h3>
+    <ul class="lines" aria-label="Photos of a screen">
+      {#each photos as one (one.note)}
+        <li>
+          <span><b>{one.spot}</b>, {when(one.at, true)}</span>
+          <button onclick={() => readPhoto(one)}>Read this photo</button>
+        </li>
+      {/each}
+    </ul>
+    <p class="soft">They stay in the file, and are kept here only with a recording, if you ask for it.</p>
   {/if}
   <Trouble words={trouble} />
   <p role="status">{said}</p>
@@ -121,6 +153,14 @@
     padding: 10px 12px;
     border-left: 6px solid var(--action);
     background: var(--panel);
+  }
+
+  li {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    align-items: center;
+    gap: 8px;
   }
 
   .clock {

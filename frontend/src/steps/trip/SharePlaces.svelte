@@ -93,7 +93,7 @@
         <b class="figures">{out.soundings}</b> soundings go out.
       </p>
       <ul>
-        {#each out.left_out as one (one.text)}<li>{sentence(one.text, one.values, prefs.system)}</li>{/each}
+        {#each out.left_out as one, k (k)}<li>{sentence(one.text, one.values, prefs.system)}</li>{/each}
       </ul>
     </div>
     <div class="button-row">

@@ -73,7 +73,7 @@
 
 <Trouble words={trouble} />
 {#if plan}
-  {#each plan.planned.said as one (one.text)}<p class="said">{say(one)}</p>{/each}
+  {#each plan.planned.said as one, k (k)}<p class="said">{say(one)}</p>{/each}
   {#if !trip.map?.grid}
     <p>Places are proposed as soon as some depths are known: see Lake.</p>
   {:else if places.length === 0}

@@ -64,3 +64,11 @@ def light_of_hex(name: str, colours: Sequence[str]) -> Floats:
 def hex_of(light: Floats) -> str:
     """A colour as #rrggbb of its light, shape (3,)."""
     return "#" + "".join(f"{round(float(one) * 255):02x}" for one in srgb_of(light))
+
+
+def distances2(lab: Floats, to: Floats) -> Floats:
+    """How far colours are from some others, squared (CIE 1976): (..., 3) and (others, 3) give (..., others)."""
+    # einsum: numpy sums slowly over an axis of three.
+    own = np.einsum("...i,...i->...", lab, lab)[..., None]
+    found: Floats = own - 2.0 * lab @ to.T + (to**2).sum(-1)
+    return np.maximum(found, 0.0)

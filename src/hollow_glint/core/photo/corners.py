@@ -1,11 +1,13 @@
-"""Where the picture stands in a photo, found beforehand: four straight edges with one ground all about them and many
-colours within. A guess to be looked at, with how sure it is.
+"""Where the picture stands in a photo, found beforehand: four straight sides with one ground all about them and layers
+within that end at the left and the right. A guess to be looked at, with how sure it is.
 
-Lines by the Hough transform in Duda and Hart's form (1972), each edge voting along its own direction alone.
+Every four-sided figure of the photo's straight lines is measured; the likeliest are fitted to their edges and measured
+again, from near. What speaks for a figure was learned from made-up photos: `corner_weights`.
 """
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from itertools import combinations
 from typing import TYPE_CHECKING, Final
 
@@ -13,228 +15,248 @@ import numpy as np
 
 from ..checks import Floats, InputError
 from ..lazily import Lazily
-from .colour import LIGHT_OF_BYTE, lab_of
-from .perspective import LEAST_SIDE, Pixels
+from .corner_weights import FAR_WEIGHTS, NEAR_WEIGHTS, SURE_WEIGHTS, Weights
+from .perspective import LEAST_SIDE, Outline, Pixels
+from .sides import fitted_sides, steepness, strips, within_rim
+from .straight_lines import SmallPhoto, bend_of, lines_of, small_photo
 
 if TYPE_CHECKING:
     from scipy import ndimage
 else:
     ndimage = Lazily("scipy.ndimage")
 
-SMALL_PX: Final = 480  # the photo's longer side while edges are looked for
-MOST_TURNED_DEG: Final = 25  # a phone is held so straight
-LINES: Final = 14  # that are tried each way
-NEAR_PX: Final = 6.0  # two lines so near are one
-EDGE: Final = 4.0  # from a pixel to the next (CIE 1976): less is no edge
-ALONG: Final = 48  # places looked at along a side
-OFF_PX: Final = 3.0  # how far in and out of a side its ground is looked at
+QUICK: Final = 500  # figures that are measured well
+LOOKED_AT: Final = 10  # and fitted to their edges
+APART: Final = 0.02  # of its width, by which a figure differs from another
 LEAST_SHARE: Final = 0.04  # of the photo that a picture fills
-MOST_OFF: Final = 40.0  # (L*, a* and b* summed) two grounds cannot be further apart than this counts
-# What speaks for a figure and against it: learned on made-up photos (seeds from 5000 up), ours.
-WEIGHTS: Final = {
-    "goes on": 4.49, "goes on faintly": -2.27, "one goes on": -2.96, "steeper than beyond": 8.34, "edge": 1.57,
-    "least edge": 5.08, "faint edge": 1.34, "least faint edge": 3.82, "ground varies": -3.48, "within varies": 2.9,
-    "large": 2.58, "ground of a side": -5.36, "within of a side": 1.5, "in and out": 4.03,
-}  # fmt: skip
-WIDE_DEG: Final = 8
-INNER: Final = 0.55  # of the steepest change
+UNLIKE: Final = np.exp(0.35)  # by how much a side may be longer than the one across
+EDGE: Final = 4.0  # of the small photo (CIE 1976 a pixel)
+NEAR_EDGE, PLAIN_EDGE = 2.5, 5.0  # of the photo itself
+BEYOND: Final = np.r_[np.linspace(-0.09, -0.025, 8), np.linspace(1.025, 1.09, 8)]
+FITTED: Final = (0.013, 0.007)  # of the photo's width: how far edges may be from a figure
+SURE: Final = 0.8  # chance from which a guess is called sure
 
 
-def find_corners(pixels: Pixels) -> Floats:
-    """The corners of the picture in a photo [px], from the top left clockwise, shape (4, 2): a guess, never sure.
+@dataclass(frozen=True)
+class CornersFound:
+    """Where the picture seems to stand, and how likely each corner is within 1 % of its width of the true one."""
 
-    A line across the whole picture (a bottom, surface clutter) or the edge of the screen about it may be taken for the
-    picture's own edge; docs/photo.md says how often. Raises ValueError when there is nothing with four straight edges.
+    outline: Outline
+    chance: float
+
+    @property
+    def sure(self) -> bool:
+        """Whether it is likely enough to be called sure; it is looked at all the same."""
+        return self.chance > SURE
+
+
+@dataclass(frozen=True, eq=False)
+class Figure:
+    """A four-sided figure fitted to its edges, and what was measured of it."""
+
+    outline: Outline
+    measured: dict[str, float]
+
+
+def find_corners(pixels: Pixels) -> CornersFound:
+    """The picture in a photo. Raises ValueError when there is nothing with four straight sides.
+
+    Where the picture's ground is as its frame's, or its first row as the frame above, no side is to be seen:
+    docs/photo.md says how often a guess is right.
     """
-    high, wide = pixels.shape[:2]
-    coarser = max(int(np.ceil(max(high, wide) / SMALL_PX)), 1)
-    lab = _small_lab(pixels, coarser)
-    down, across = (ndimage.sobel(lab, axis=axis, mode="nearest") / 8.0 for axis in (0, 1))
-    strength = np.sqrt((down**2 + across**2).sum(axis=-1))
-    upright = _lines(lab, strength, down, across, upright=True)
-    level = _lines(lab, strength, down, across, upright=False)
-    quads = _quads(upright, level, lab.shape[1], lab.shape[0])
+    figures = likeliest_figures(pixels)
+    if not figures:
+        raise InputError("the photo shows no picture with four straight sides: put the corners there by hand")
+    score = np.array([weighed(one.measured, NEAR_WEIGHTS) for one in figures])
+    best = int(score.argmax())
+    odds = -float(np.log(np.exp(np.delete(score, best) - score[best]).sum() + 1e-3))
+    sure = weighed({**figures[best].measured, "of them all": odds, "": 1.0}, SURE_WEIGHTS)
+    return CornersFound(figures[best].outline, float(1.0 / (1.0 + np.exp(-np.clip(sure, -50.0, 50.0)))))
+
+
+def weighed(measured: dict[str, float], weights: Weights) -> float:
+    """What is measured of a figure times its weights, itself and squared: a logarithm of odds up to a constant."""
+    return float(
+        sum(first * measured[name] + second * measured[name] ** 2 for name, (first, second) in weights.items())
+    )
+
+
+def likeliest_figures(pixels: Pixels) -> list[Figure]:
+    """The few figures that look most like a picture from afar, fitted and measured from near."""
+    quads, measured, bend = figures_from_afar(pixels)
     if not len(quads):
-        raise InputError("the photo shows no picture with four straight edges: put the corners there by hand")
-    score = _scores(quads, lab, strength)
-    return _refined(pixels, quads[int(score.argmax())] * coarser)
+        return []
+    score = sum(
+        (a * measured[name] + b * measured[name] ** 2 for name, (a, b) in FAR_WEIGHTS.items()), np.zeros(len(quads))
+    )
+    found: list[Figure] = []
+    for one in _distinct(quads, score):
+        figure = _fitted(pixels, quads[one], bend, float(score[one] - score.max()))
+        if figure is not None:
+            found.append(figure)
+    return found
 
 
-def _small_lab(pixels: Pixels, coarser: int) -> Floats:
-    high, wide = (side // coarser for side in pixels.shape[:2])
-    light = np.zeros((high, wide, 3), dtype=np.float32)
-    for i in range(coarser):
-        for j in range(coarser):
-            light += LIGHT_OF_BYTE[pixels[i : high * coarser : coarser, j : wide * coarser : coarser]]
-    lab: Floats = ndimage.gaussian_filter(lab_of(light / coarser**2), (0.8, 0.8, 0.0))
-    return lab
+def figures_from_afar(pixels: Pixels) -> tuple[Floats, dict[str, Floats], float]:
+    """Figures of straight lines in the photo [px], shape (figures, 4, 2); what is measured of each; the lens's bend."""
+    small, coarser = small_photo(pixels)
+    bend = bend_of(small)
+    straight = small.straightened(bend)
+    quads = _quads(lines_of(straight, upright=True), lines_of(straight, upright=False), straight)
+    if not len(quads):
+        return quads, {}, bend
+    quads = quads[np.argsort(-_quickly(quads, straight), kind="stable")[:QUICK]]
+    return small.whole(bend).bent(quads) * coarser, _from_afar(quads, straight), bend
 
 
-def _lines(lab: Floats, strength: Floats, down: Floats, across: Floats, upright: bool) -> Floats:
-    """The strongest lines as (angle of the normal [rad], distance from the photo's corner [px]), shape (lines, 2)."""
-    # The direction of the edge in the channel in which it is plainest.
-    plainest = (down**2 + across**2).argmax(axis=-1)[..., None]
-    gy = np.take_along_axis(down, plainest, axis=-1)[..., 0]
-    gx = np.take_along_axis(across, plainest, axis=-1)[..., 0]
-    main, other = (gx, gy) if upright else (gy, gx)
-    turned = np.degrees(np.arctan2(other * np.sign(main), np.abs(main)))
-    rows, columns = np.nonzero((strength > EDGE) & (np.abs(turned) < MOST_TURNED_DEG + WIDE_DEG))
-    votes = np.minimum(strength[rows, columns], 25.0) ** 0.5
-    own = turned[rows, columns]
-    angles = np.arange(-2 * MOST_TURNED_DEG, 2 * MOST_TURNED_DEG + 1) / 2.0
-    reach = int(np.hypot(*lab.shape[:2])) + 2
-    table = np.zeros((angles.size, 2 * reach), dtype=np.float64)
-    for k, angle in enumerate(angles):
-        near = np.abs(own - angle) < WIDE_DEG
-        cos, sin = np.cos(np.radians(angle)), np.sin(np.radians(angle))
-        along, over = (columns, rows) if upright else (rows, columns)
-        distance = along[near] * cos + over[near] * sin
-        table[k] = np.bincount((distance + reach + 0.5).astype(np.intp), votes[near], 2 * reach)[: 2 * reach]
-    table = ndimage.gaussian_filter(table, (0.5, 0.7))
-    found: list[tuple[float, float]] = []
-    middle = (lab.shape[0] if upright else lab.shape[1]) / 2.0
-    for place in np.argsort(-table, axis=None)[:6000]:
-        k, column = np.unravel_index(place, table.shape)
-        angle, distance = float(np.radians(angles[k])), float(column - reach)
-        at = (distance - middle * np.sin(angle)) / np.cos(angle)
-        if all(abs(at - (d - middle * np.sin(a)) / np.cos(a)) > NEAR_PX for a, d in found):
-            found.append((angle, distance))
-            if len(found) == LINES:
-                break
-    return np.array(found).reshape(-1, 2)
-
-
-def _quads(upright: Floats, level: Floats, wide: int, high: int) -> Floats:
+def _quads(upright: Floats, level: Floats, small: SmallPhoto) -> Floats:
     """Every four-sided figure of two upright and two level lines that could be a picture, shape (quads, 4, 2)."""
-    found = []
-    for one, other in combinations(upright, 2):
-        left, right = sorted((one, other), key=lambda line: _at_middle(line, high))
-        for a, b in combinations(level, 2):
-            top, foot = sorted((a, b), key=lambda line: _at_middle(line, wide))
-            corners = [_crossing(left, top), _crossing(right, top), _crossing(right, foot), _crossing(left, foot)]
-            found.append(corners)
-    quads = np.array(found).reshape(-1, 4, 2)
+    high, wide = small.lab.shape[:2]
+    if len(upright) < 2 or len(level) < 2:
+        return np.zeros((0, 4, 2))
+    a, d = upright[:, :1], upright[:, 1:]
+    b, e = level[:, 0], level[:, 1]
+    turned = np.cos(a) * np.cos(b) - np.sin(a) * np.sin(b)
+    met = np.stack([d * np.cos(b) - e * np.sin(a), e * np.cos(a) - d * np.sin(b)], axis=-1) / turned[..., None]
+    left, right = np.array(list(combinations(range(len(a)), 2))).T[:, :, None]
+    top, foot = np.array(list(combinations(range(len(b)), 2))).T[:, None]
+    quads = np.stack([met[left, top], met[right, top], met[right, foot], met[left, foot]], axis=2).reshape(-1, 4, 2)
     sides = np.roll(quads, -1, axis=1) - quads
     turns = sides[..., 0] * np.roll(sides[..., 1], -1, axis=1) - sides[..., 1] * np.roll(sides[..., 0], -1, axis=1)
-    large = _areas(quads) > LEAST_SHARE * wide * high
+    long = np.hypot(sides[..., 0], sides[..., 1])
     inside = ((quads > -2.0) & (quads < [wide + 2.0, high + 2.0])).all(axis=(1, 2))
-    kept: Floats = quads[inside & large & (turns > 0.0).all(axis=1) & (np.hypot(*sides.T).T.min(axis=1) > LEAST_SIDE)]
+    like = (long <= UNLIKE * np.roll(long, 2, axis=1)).all(axis=1)
+    large = _areas(quads) > LEAST_SHARE * wide * high
+    kept: Floats = quads[inside & like & large & (turns > 0.0).all(axis=1) & (long.min(axis=1) > LEAST_SIDE)]
     return kept
-
-
-def _at_middle(line: Floats, size: int) -> float:
-    return float((line[1] - size / 2.0 * np.sin(line[0])) / np.cos(line[0]))
-
-
-def _crossing(upright: Floats, level: Floats) -> tuple[float, float]:
-    """Where x cos a + y sin a = d and y cos b + x sin b = e meet."""
-    (a, d), (b, e) = upright, level
-    x, y = np.linalg.solve([[np.cos(a), np.sin(a)], [np.sin(b), np.cos(b)]], [d, e])
-    return float(x), float(y)
-
-
-def _scores(quads: Floats, lab: Floats, strength: Floats) -> Floats:
-    """How much each figure looks like a picture on a screen, as a logarithm of odds up to a constant: WEIGHTS times
-    what is measured of it."""
-    ahead = np.roll(quads, -1, axis=1) - quads
-    outwards = np.stack([ahead[..., 1], -ahead[..., 0]], axis=-1) / np.hypot(ahead[..., 0], ahead[..., 1])[..., None]
-
-    def along(share: Floats, off_px: float = 0.0) -> Floats:
-        return quads[:, :, None] + share[None, None, :, None] * ahead[:, :, None] + off_px * outwards[:, :, None]
-
-    share = (np.arange(ALONG) + 0.5) / ALONG
-    beyond = np.concatenate([np.linspace(-0.1, -0.02, 6), np.linspace(1.02, 1.1, 6)])
-    widest = ndimage.maximum_filter(strength, 3)
-    edge, on = (_looked_up(widest, along(one)) for one in (share, beyond))
-    outside, within = _looked_up(lab, along(share, OFF_PX)), _looked_up(lab, along(share, -OFF_PX))
-    ground, usual = (np.median(one, axis=(1, 2), keepdims=True) for one in (outside, within))
-
-    def off(one: Floats, other: Floats) -> Floats:
-        return np.asarray(np.minimum(np.abs(one - other).sum(axis=-1), MOST_OFF) / MOST_OFF)
-
-    measured = {
-        "goes on": (on > EDGE).mean(axis=(1, 2)), "goes on faintly": (on > EDGE / 2).mean(axis=(1, 2)),
-        "one goes on": (on > EDGE).mean(axis=2).max(axis=1),
-        "steeper than beyond": (edge - on.mean(axis=2, keepdims=True)).mean(axis=(1, 2)) / 10.0,
-        "edge": (edge > EDGE).mean(axis=(1, 2)), "least edge": (edge > EDGE).mean(axis=2).min(axis=1),
-        "faint edge": (edge > EDGE / 2).mean(axis=(1, 2)),
-        "least faint edge": (edge > EDGE / 2).mean(axis=2).min(axis=1),
-        "ground varies": off(outside, ground).mean(axis=(1, 2)), "within varies": off(within, usual).mean(axis=(1, 2)),
-        "large": np.sqrt(_areas(quads) / (lab.shape[0] * lab.shape[1])),
-        "ground of a side": off(np.median(outside, axis=2), ground[:, 0]).max(axis=1),
-        "within of a side": off(np.median(within, axis=2), usual[:, 0]).max(axis=1),
-        "in and out": off(within, outside).mean(axis=(1, 2)),
-    }  # fmt: skip
-    score: Floats = sum((WEIGHTS[name] * value for name, value in measured.items()), np.zeros(len(quads)))
-    return score
 
 
 def _areas(quads: Floats) -> Floats:
     x, y = quads[..., 0], quads[..., 1]
-    twice: Floats = (x * np.roll(y, -1, axis=1) - y * np.roll(x, -1, axis=1)).sum(axis=1)
-    return np.abs(twice) / 2.0
+    return np.asarray(np.abs((x * np.roll(y, -1, axis=1) - y * np.roll(x, -1, axis=1)).sum(axis=1)) / 2.0)
 
 
-def _looked_up(field: Floats, at: Floats) -> Floats:
-    row = np.clip(at[..., 1].astype(np.intp), 0, field.shape[0] - 1)
-    column = np.clip(at[..., 0].astype(np.intp), 0, field.shape[1] - 1)
-    found: Floats = field[row, column]
-    return found
+class _Along:
+    """Places along the sides of figures in the small photo."""
+
+    def __init__(self, quads: Floats, small: SmallPhoto) -> None:
+        self._quads, self._small = quads, small
+        self._ahead = np.roll(quads, -1, axis=1) - quads
+        out = np.stack([self._ahead[..., 1], -self._ahead[..., 0]], axis=-1)
+        self._out = out / np.hypot(out[..., :1], out[..., 1:])
+        self._widest = ndimage.maximum_filter(small.steep, 3)
+
+    def _looked_up(self, field: Floats, share: Floats, out_px: float) -> Floats:
+        at = self._quads[:, :, None] + share[:, None] * self._ahead[:, :, None] + out_px * self._out[:, :, None]
+        row = np.clip(at[..., 1].astype(np.intp), 0, field.shape[0] - 1)
+        column = np.clip(at[..., 0].astype(np.intp), 0, field.shape[1] - 1)
+        return np.asarray(field[row, column])
+
+    def steep(self, share: Floats) -> Floats:
+        """How steep it is there, shape (figures, 4, places)."""
+        return self._looked_up(self._widest, share, 0.0)
+
+    def lab(self, places: int, out_px: float) -> Floats:
+        """The colours so many pixels out of evenly spread places, shape (figures, 4, places, 3)."""
+        return self._looked_up(self._small.lab, (np.arange(places) + 0.5) / places, out_px)
 
 
-def _refined(pixels: Pixels, corners: Floats) -> Floats:
-    """Corners where the edges near a guess truly stand: across each side the place of the steepest change, and through
-    those a line; twice, from afar and from near."""
+def _off(one: Floats, other: Floats, most: float = 40.0) -> Floats:
+    """How far colours are from others (L*, a* and b* summed), 0 to 1 at `most`."""
+    return np.asarray(np.minimum(np.abs(one - other).sum(axis=-1), most) / most)
+
+
+def _quickly(quads: Floats, small: SmallPhoto) -> Floats:
+    """A score by which hopeless figures are left out: edges all along, an even ground about, layers within."""
+    along, few = _Along(quads, small), 14
+    edge = (along.steep((np.arange(few) + 0.5) / few) > 0.75 * EDGE).mean(axis=2)
+    outside, within = along.lab(few, 3.0), along.lab(few, -4.0)
+    ground, usual = np.median(outside, axis=2), np.median(within, axis=2)
+    varies = _off(outside, ground[:, :, None], 30.0).mean(axis=(1, 2))
+    between = _off(ground, np.median(ground, axis=1, keepdims=True)).max(axis=1)
+    layers = _off(within, usual[:, :, None], 30.0)[:, [1, 3]].mean(axis=(1, 2))
+    score: Floats = 2.0 * edge.min(axis=1) + 2.0 * edge.mean(axis=1) - 3.0 * varies - 1.6 * between + 2.0 * layers
+    return score
+
+
+def _from_afar(quads: Floats, small: SmallPhoto) -> dict[str, Floats]:
+    """What is measured of figures in the small photo, each a share from 0 to about 1, shape (figures,)."""
+    along, many = _Along(quads, small), 40
+    beyond = np.r_[np.linspace(-0.1, -0.02, 6), np.linspace(1.02, 1.1, 6)]
+    edge, on = along.steep((np.arange(many) + 0.5) / many), along.steep(beyond)
+    outside, further = along.lab(many, 2.5), along.lab(many, 5.0)
+    within, deeper = along.lab(many, -3.0), along.lab(many, -7.0)
+    grounds, usuals = np.median(outside, axis=2), np.median(within, axis=2)
+    ground, usual = (np.median(one, axis=(1, 2), keepdims=True) for one in (outside, within))
+    own_ground, own_usual = _off(outside, grounds[:, :, None], 20.0), _off(within, usuals[:, :, None])[:, [1, 3]]
+    further_off = _off(outside, further, 20.0)
+    all_ = (1, 2)
+    return {
+        "goes on": (on > EDGE).mean(all_), "goes on faintly": (on > EDGE / 2).mean(all_),
+        "one goes on": (on > EDGE).mean(axis=2).max(axis=1),
+        "steeper than beyond": (edge - on.mean(axis=2, keepdims=True)).mean(all_) / 10.0,
+        "edge": (edge > EDGE).mean(all_), "least edge": (edge > EDGE).mean(axis=2).min(axis=1),
+        "faint edge": (edge > EDGE / 2).mean(all_), "least faint edge": (edge > EDGE / 2).mean(axis=2).min(axis=1),
+        "ground varies": _off(outside, ground).mean(all_), "within varies": _off(within, usual).mean(all_),
+        "large": np.sqrt(_areas(quads) / (small.lab.shape[0] * small.lab.shape[1])),
+        "ground of a side": _off(grounds, ground[:, 0]).max(axis=1),
+        "within of a side": _off(usuals, usual[:, 0]).max(axis=1),
+        "in and out": _off(within, outside).mean(all_),
+        "least in and out": _off(within, outside).mean(axis=2).min(axis=1),
+        "ground along": own_ground.mean(all_), "most ground along": own_ground.mean(axis=2).max(axis=1),
+        "ground outwards": further_off.mean(all_), "most ground outwards": further_off.mean(axis=2).max(axis=1),
+        "layers": own_usual.mean(all_), "least layers": own_usual.mean(axis=2).min(axis=1),
+        "inwards": _off(within, deeper, 20.0).mean(all_),
+        "layers inwards": _off(within, deeper, 20.0)[:, [1, 3]].mean(all_),
+        "left and right": _off(within[:, 1], within[:, 3, ::-1], 30.0).mean(axis=1),
+    }  # fmt: skip
+
+
+def _distinct(quads: Floats, score: Floats) -> list[int]:
+    """The figures with the highest scores that are not nearly another with a higher."""
+    order = [int(one) for one in np.argsort(-score, kind="stable")]
+    wide = float(np.hypot(*(quads[order[0], 1] - quads[order[0], 0])))
+    kept: list[int] = []
+    for one in order:
+        if all(np.abs(quads[one] - quads[other]).max() > APART * wide for other in kept):
+            kept.append(one)
+            if len(kept) == LOOKED_AT:
+                break
+    return kept
+
+
+def _fitted(pixels: Pixels, quad: Floats, bend: float, from_afar: float) -> Figure | None:
+    """A figure fitted to its edges and measured, or None when nothing is left of it."""
     high, wide = pixels.shape[:2]
-    for reach in (0.012, 0.006):
-        lines = []
-        for k in range(4):
-            start, end = corners[k], corners[(k + 1) % 4]
-            lines.append(_edge_near(pixels, start, end, reach * wide))
-        found = np.array([_meet(lines[k - 1], lines[k]) for k in range(4)])
-        if np.abs(found - corners).max() > 3.0 * reach * wide or not np.isfinite(found).all():
-            return corners
-        corners = found
-    return np.clip(corners, 0.0, [wide, high])
+    try:
+        outline = Outline(tuple((float(x), float(y)) for x, y in quad), wide, high, bend)
+        for reach in FITTED:
+            outline = fitted_sides(pixels, outline, reach * wide, outermost=True)
+        outline, rim = within_rim(pixels, outline)
+    except (InputError, np.linalg.LinAlgError):
+        return None
+    return Figure(outline, _from_near(pixels, outline) | {"from afar": from_afar, "rim": float(rim)})
 
 
-def _edge_near(pixels: Pixels, start: Floats, end: Floats, reach: float) -> tuple[Floats, Floats]:
-    """Two places on the line along the steepest change near the one from `start` to `end`."""
-    share = np.linspace(0.04, 0.96, 90)
-    ahead = end - start
-    normal = np.array([ahead[1], -ahead[0]]) / np.hypot(*ahead)
-    steps = np.arange(-np.ceil(reach) - 2, np.ceil(reach) + 3)
-    at = start + share[:, None, None] * ahead + steps[None, :, None] * normal
-    row = np.clip(at[..., 1].astype(np.intp), 0, pixels.shape[0] - 1)
-    column = np.clip(at[..., 0].astype(np.intp), 0, pixels.shape[1] - 1)
-    lab = ndimage.gaussian_filter1d(lab_of(LIGHT_OF_BYTE[pixels[row, column]]), 1.0, axis=1)
-    change = np.sqrt((np.gradient(lab, axis=1) ** 2).sum(axis=-1))[:, 2:-2]
-    # One line through all: where along the normal the most places change, then each place near to that.
-    profile = np.minimum(change, 12.0).sum(axis=0)
-    # A line drawn about a picture has two edges: the picture's own is the inner one.
-    peaks = np.flatnonzero((profile >= INNER * profile.max()) & (profile == ndimage.maximum_filter1d(profile, 3)))
-    usual = int(peaks[0])
-    near = np.abs(np.arange(change.shape[1]) - usual) <= max(reach / 3.0, 2.0)
-    weight = np.where(near, np.maximum(change - 1.0, 0.0) ** 2, 0.0)
-    total = weight.sum(axis=1)
-    good = total > 1.0
-    if good.sum() < 12:
-        return start, end
-    offset = (weight @ steps[2:-2])[good] / total[good]
-    slope, middle = np.polyfit(share[good], offset, 1, w=np.minimum(total[good], 50.0))
-    for _ in range(3):
-        off = np.abs(offset - slope * share[good] - middle)
-        kept = off <= max(2.0 * float(np.median(off)), 0.7)
-        slope, middle = np.polyfit(share[good][kept], offset[kept], 1)
-    return start + middle * normal, end + (slope + middle) * normal
-
-
-def _meet(one: tuple[Floats, Floats], other: tuple[Floats, Floats]) -> Floats:
-    """Where two lines, each through two places, meet."""
-    (a, b), (c, d) = one, other
-    matrix = np.stack([b - a, c - d], axis=1)
-    if abs(float(np.linalg.det(matrix))) < 1e-6:
-        return np.full(2, np.nan)
-    along = np.linalg.solve(matrix, c - a)
-    met: Floats = a + along[0] * (b - a)
-    return met
+def _from_near(pixels: Pixels, outline: Outline) -> dict[str, float]:
+    """What is measured of a fitted figure in the photo itself, each a share from 0 to 1."""
+    most = 16
+    steps = np.arange(-most, most + 1)
+    lab = strips(pixels, outline, np.linspace(0.02, 0.98, 64), steps)
+    edge = steepness(lab)[:, :, most - 2 : most + 3].max(axis=2)
+    on = steepness(strips(pixels, outline, BEYOND, steps))[:, :, most - 2 : most + 3].max(axis=2)
+    outside, further, within, deeper = (lab[:, :, most + off] for off in (7, 14, -8, -16))
+    grounds, usuals = np.median(outside, axis=1), np.median(within, axis=1)
+    layers = _off(within, usuals[:, None])
+    measured = {
+        "ground of a side": _off(grounds, np.median(grounds, axis=0)).max(),
+        "ground along": _off(outside, grounds[:, None], 25.0).mean(),
+        "ground outwards": _off(outside, further, 25.0).mean(),
+        "plainly goes on": (on > PLAIN_EDGE).mean(), "one goes on": (on > NEAR_EDGE).mean(axis=1).max(),
+        "goes on steeply": np.minimum(on, 15.0).mean() / 15.0,
+        "least edge": (edge > NEAR_EDGE).mean(axis=1).min(), "least plain edge": (edge > PLAIN_EDGE).mean(axis=1).min(),
+        "layers": layers[[1, 3]].mean(), "least layers": layers[[1, 3]].mean(axis=1).min(),
+        "along top and foot": layers[[0, 2]].mean(),
+        "inwards from top and foot": _off(within, deeper, 25.0)[[0, 2]].mean(),
+    }  # fmt: skip
+    return {name: float(value) for name, value in measured.items()}

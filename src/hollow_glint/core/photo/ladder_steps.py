@@ -3,7 +3,8 @@
 What a camera sees of a step is its colour times what the shade lets through, plus what glare adds. Both change slowly
 over a screen while steps change at once. So what no edge parts is one step, however the light runs over it; every other
 cell is given to the nearest colour; and from all cells that are sure shade and glare are fitted about every place, in
-turns, from wide to narrow. The camera's own exposure, white balance and curve come out as a colour of its own for each
+turns, from wide to narrow. Where the first guess of the light is not plain several are followed, and the likeliest
+outcome is held. The camera's own exposure, white balance and curve come out as a colour of its own for each
 step. A cell that no step explains is masked: numbers, a thumb.
 """
 
@@ -17,7 +18,9 @@ from numpy.typing import NDArray
 
 from ..checks import Floats, InputError
 from ..lazily import Lazily
-from .colour import lab_of
+from .colour import distances2, lab_of
+from .first_light import FAR, LEAST_SHADE, MOST_SHADE, first_lights, sampled_of
+from .plain_parts import Whole, coarse, plain_parts, spread_out, taken_together
 
 if TYPE_CHECKING:
     from scipy import ndimage
@@ -25,34 +28,25 @@ else:
     ndimage = Lazily("scipy.ndimage")
 
 LEAST_APART: Final = 4.0  # between two colours of a ladder (CIE 1976); nearer ones no photo tells apart
-EXPOSURES: Final = tuple(2.0 ** (k / 6.0) for k in range(-12, 9))  # that are tried before anything is known
-LEAST_FIRST: Final = 0.03  # share of the cells in a part that tells how the light runs
-RUN_WIDTHS: Final = (0.02, 0.06, 0.15, 0.4)
-SAMPLE: Final = 1500
 CALM: Final = 6.0  # how far a cell may be from its neighbours' middle (CIE 1976, summed) and be taken as it is
 MOST_SMOOTHED: Final = 1.2  # cells
-SMOOTHED: Final = (1.0, 1.6, 2.4)  # cells
-JOINED: Final = 3  # times that parts are joined to the largest
-LARGE: Final = 0.12  # share of the cells in a part that holds together
-ALIKE: Final = 8.0  # parts that go on where the light over another leads (CIE 1976) are the same step
-NOT_DARK: Final = 0.35  # what it costs when the largest part is not dark water: it mostly is
-PLAIN: Final = 0.03  # and an exposure of twice or half
-GLARING: Final = 0.7  # and light added, as a share of white: shade is commoner than as much glare as that
-FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
+PLAINLY: Final = 0.7  # what a first guess of the light costs at most to be followed alone
+FOLLOWED: Final = 3  # else so many are, and all that hold the largest part for dark water
+SPARSE: Final = 2  # every so many cells each way are enough to tell which is likeliest
+LEAST_USED: Final = 0.001  # share of the cells by which a step's own colour is known
+UNBALANCED: Final = 2.0  # what twice as much of one light as of another costs (about CIE 1976), beyond
+MOST_BALANCED: Final = 0.3  # (doublings) what a camera's white balance does, and
+MOST_EXPOSED: Final = 0.5  # (doublings) what its exposure does
+LIT: Final = 2.0  # what it costs that most cells are not dark water
 WIDTHS: Final = (0.5, 0.25, 0.12, 0.08, 0.06)  # of the picture, over which shade and glare are held to be even
 MIXTURES: Final = (0.15, 0.35, 0.6, 0.8)
-LEAST_SHADE, MOST_SHADE = 0.15, 4.0
 LEAN: Final = 0.01  # how much colours must vary (light squared) to tell shade from glare
 MOST_TINT: Final = 0.35  # how far glare may be from white, as a share of itself
-COARSE: Final = 96  # places each way at which shade and glare are fitted
 
-LEAST_PLAIN: Final = 0.002  # share of the cells that a part without an edge must have to be held for one step
 FITS: Final = 6.0  # (CIE 1976) and
 FITTING: Final = 0.1  # such a part is the step that this share of its cells is so near to, or none
-SHARPEST_LIGHT: Final = 3.0  # from a cell to the next (CIE 1976): more is an edge
 
 Levels = NDArray[np.uint8]
-Whole = NDArray[np.intp]
 
 
 @dataclass(frozen=True, eq=False)
@@ -90,7 +84,50 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     check_ladder(colours)
     cells = _calmed(cells)
     parts, calm = plain_parts(cells)
-    seen, shade, glare = _first_light(cells, colours, parts, calm)
+    guesses = first_lights(cells, colours, parts, calm)
+    followed = guesses[:1]
+    if guesses[0].cost > PLAINLY:
+        followed = guesses[:FOLLOWED] + [one for one in guesses[FOLLOWED:] if one.step == 0]
+    likeliest = followed[0]
+    if len(followed) > 1:
+        few = (slice(None, None, SPARSE), slice(None, None, SPARSE))
+        likeliest = min(
+            followed, key=lambda one: _settled(cells[few], parts[few], *one.at(few).light(colours)).unlikely(colours)
+        )
+    seen = _settled(cells, parts, *likeliest.light(colours))
+    return SeenSteps(seen.levels.astype(np.uint8), seen.off, seen.glare.mean(axis=-1), seen.shade)
+
+
+@dataclass(frozen=True, eq=False)
+class _Settled:
+    """Where a guess of the light leads: levels, how far off each cell is, shade, each of shape (rows, pings); glare
+    (rows, pings, 3); the colours of dark water and of the steps as the camera shows them (steps + 1, 3)."""
+
+    levels: Whole
+    off: Floats
+    shade: Floats
+    glare: Floats
+    colours: Floats
+
+    def unlikely(self, ladder: Floats) -> float:
+        """How unlikely that is (about CIE 1976): cells off every step, colours off the ladder's under one exposure and
+        white balance, a white balance or an exposure that no camera has, another step than dark water nearly
+        everywhere."""
+        cells = np.bincount(self.levels.ravel(), minlength=len(ladder))
+        used = cells > LEAST_USED * self.levels.size
+        balance = (self.colours[used] * ladder[used]).sum(axis=0) / np.maximum((ladder[used] ** 2).sum(axis=0), 1e-6)
+        balance = np.maximum(balance, 1e-3)
+        own = lab_of(self.colours[used] / balance)
+        unlike = np.sqrt(((own - lab_of(ladder[used])) ** 2).sum(axis=-1)).mean()
+        tint, exposure = np.log2(balance.max() / balance.min()), np.log2(balance.mean())
+        return float(
+            np.minimum(self.off, FAR).mean() + unlike + UNBALANCED * max(tint - MOST_BALANCED, 0.0)
+            + UNBALANCED * max(exposure - MOST_EXPOSED, 0.0) + LIT * float(cells.argmax() > 0)
+        )  # fmt: skip
+
+
+def _settled(cells: Floats, parts: Whole, seen: Floats, shade: Floats, glare: Floats) -> _Settled:
+    """Steps, their colours and the light fitted in turns, from a guess on."""
     for width in WIDTHS:
         even = _evened(cells, shade, glare)
         levels, off, next_off = _nearest(even, seen)
@@ -100,7 +137,7 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
         seen = _own_colours(_evened(cells, shade, glare), levels, sure, seen)
     even = _evened(cells, shade, glare)
     levels, off, _ = _nearest(even, seen)
-    return SeenSteps(levels.astype(np.uint8), _off_all(even, off, seen), glare.mean(axis=-1), shade)
+    return _Settled(levels, _off_all(even, off, seen), shade, glare, seen)
 
 
 def _calmed(cells: Floats) -> Floats:
@@ -113,135 +150,28 @@ def _calmed(cells: Floats) -> Floats:
     return calm
 
 
-def _first_light(
-    cells: Floats, colours: Floats, parts: Whole, calm: NDArray[np.bool_]
-) -> tuple[Floats, Floats, Floats]:
-    """The ladder's colours as the camera exposed them, shade and glare, before any cell is given to a step.
-
-    The largest part without an edge is one step, most likely dark water: what light does over it is seen there at once.
-    Either that adds to the screen (glare) or takes from it (shade), under some exposure: what brings all other cells
-    nearest to the ladder is held.
-    """
-    size = np.bincount(parts[calm], minlength=2)
-    size[0] = 0
-    largest = int(size.argmax())
-    inside = parts == largest if largest and size[largest] >= LEAST_FIRST * parts.size else np.ones(parts.shape, bool)
-    run = _over_a_part(cells, inside & calm)
-    for _ in range(JOINED):
-        grown = inside | _goes_on(cells, run, parts, calm)
-        if (grown == inside).all():
-            break
-        inside = grown
-        run = _over_a_part(cells, inside & calm)
-    some = _some(np.flatnonzero(~inside if not inside.all() else inside))
-    seen_some, run_some = cells.reshape(-1, 3)[some], run.reshape(-1, 3)[some]
-    ladder = lab_of(colours)
-    best, found = np.inf, (0, 0.0)
-    for step in range(len(colours)):
-        for exposure in (0.0, *EXPOSURES):  # 0 for shade
-            if exposure and (run_some < colours[step] * exposure - 0.03).mean() > 0.05:
-                continue  # nothing takes light away but shade
-            even = _under(seen_some, run_some, colours[step], exposure)
-            far = _distances2(lab_of(even), ladder)
-            off = float(np.minimum(np.sqrt(far.min(axis=1)), FAR).mean())
-            # Held against how far the steps they are given to are from that one: under too bright an exposure all are
-            # near to it, under too faint a one they are far from everything.
-            told = float(np.sqrt(((ladder[far.argmin(axis=1)] - ladder[step]) ** 2).sum(axis=-1)).mean())
-            cost = (off + 1.0) / (told + 1.0) + NOT_DARK * (step > 0) + PLAIN * abs(np.log2(exposure or 1.0))
-            if exposure:
-                cost += GLARING * float((run_some - colours[step] * exposure).mean())
-            if cost < best:
-                best, found = cost, (step, exposure)
-    step, exposure = found
-    if exposure:
-        glare = run - exposure * colours[step]
-        return (colours * exposure).astype(np.float32), np.ones(parts.shape, np.float32), glare.astype(np.float32)
-    ratio = run / np.maximum(colours[step], 0.01)
-    tint = np.median(ratio.reshape(-1, 3), axis=0)
-    shade = np.clip((ratio / tint).mean(axis=-1), LEAST_SHADE, MOST_SHADE)
-    return (colours * tint).astype(np.float32), shade.astype(np.float32), np.zeros(cells.shape, np.float32)
-
-
-def _goes_on(cells: Floats, run: Floats, parts: Whole, calm: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """The parts that look as the light over another part leads to expect: what a mark or a line cuts off from it."""
-    off = np.sqrt(((lab_of(cells) - lab_of(run)) ** 2).sum(axis=-1))
-    names = np.arange(1, int(parts.max()) + 1)
-    middle = ndimage.median(off, np.where(calm, parts, 0), names) if len(names) else np.zeros(0)
-    return np.isin(parts, names[np.nan_to_num(middle, nan=FAR) < ALIKE])
-
-
-def _under(cells: Floats, run: Floats, own: Floats, exposure: float) -> Floats:
-    """Cells as the screen would have sent them, with the light over a part of one step's `own` colour taken out: light
-    that adds, under an exposure, or shade where that is 0."""
-    if exposure:
-        even: Floats = (cells - run) / exposure + own
-        return even
-    return cells * (np.maximum(own, 0.01) / np.maximum(run, 1e-3))
-
-
-def _some(places: Whole) -> Whole:
-    return places[:: max(len(places) // SAMPLE, 1)]
-
-
-def _over_a_part(cells: Floats, inside: NDArray[np.bool_]) -> Floats:
-    """How the light runs over a part, carried on smoothly to where that part is not, shape of `cells`."""
-    rows, pings = inside.shape
-    coarse = (max(rows // COARSE, 1), max(pings // COARSE, 1))
-    weight = _taken_together(inside.astype(np.float32), coarse)
-    light = [_taken_together(cells[..., c] * inside, coarse) for c in range(3)]
-    run = np.zeros((*weight.shape, 3), np.float32)
-    held = np.zeros(weight.shape, np.float32)
-    for width in RUN_WIDTHS:  # from near to far: where the part is near, that tells
-        sigma = (width * weight.shape[0], width * weight.shape[1])
-        near = ndimage.gaussian_filter(weight, sigma, mode="constant", truncate=3.0)
-        share = np.minimum(near / 0.05, 1.0) * (1.0 - held)
-        for c in range(3):
-            mean = ndimage.gaussian_filter(light[c], sigma, mode="constant", truncate=3.0) / np.maximum(near, 1e-6)
-            run[..., c] += share * mean
-        held += share
-    mean = np.array([float(one.sum()) for one in light]) / max(float(weight.sum()), 1e-6)
-    run += (1.0 - held)[..., None] * mean
-    return np.stack([_spread_out(run[..., c], (rows, pings)) for c in range(3)], axis=-1)
-
-
-def _distances2(lab: Floats, to: Floats) -> Floats:
-    found: Floats = (lab**2).sum(-1, keepdims=True) - 2.0 * lab @ to.T + (to**2).sum(-1)
-    return np.maximum(found, 0.0)
-
-
 def _nearest(cells: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats, Floats]:
     """The nearest colour of each cell, and how far off it and the next best are (CIE 1976)."""
-    far = _distances2(lab_of(cells), lab_of(colours))
-    levels = far.argmin(axis=-1)
-    two = np.sqrt(np.partition(far, 1, axis=-1)[..., :2])
-    return levels, two[..., 0], two[..., 1]
+    lab, to = lab_of(cells).reshape(-1, 3), lab_of(colours)
+    # A row for each colour: numpy is slow over many short axes. What a cell's own square adds is the same for all.
+    far = (to**2).sum(axis=-1)[:, None] - 2.0 * (to @ lab.T)
+    best, second = far[0].copy(), np.full(len(lab), np.inf, dtype=far.dtype)
+    levels = np.zeros(len(lab), dtype=np.intp)
+    for step in range(1, len(far)):
+        closer = far[step] < best
+        second = np.where(closer, best, np.minimum(second, far[step]))
+        np.copyto(best, far[step], where=closer)
+        levels[closer] = step
+    own = np.einsum("ij,ij->i", lab, lab)
+    shape = cells.shape[:-1]
+    off, next_off = (np.sqrt(np.maximum(one + own, 0.0)).reshape(shape) for one in (best, second))
+    return levels.reshape(shape), off, next_off
 
 
 def _sureness(off: Floats, next_off: Floats) -> Floats:
     """What a cell counts for when the light is fitted: nothing when it is far off, little when two steps are near."""
     clear: Floats = np.exp(-0.5 * (off / 8.0) ** 2) * np.clip((next_off - off) / (next_off + off + 1.0), 0.02, 1.0)
     return clear
-
-
-def plain_parts(cells: Floats) -> tuple[Whole, NDArray[np.bool_]]:
-    """The parts of a picture that no edge runs through, numbered from 1, 0 for edges and small parts; and the cells
-    that are as calm as most. Both of shape (rows, pings)."""
-    lab = lab_of(cells)
-    for sigma in SMOOTHED:  # as little as lets a large part hold together
-        even = ndimage.gaussian_filter(lab, (sigma, sigma, 0.0))
-        down, across = np.gradient(even, axis=(0, 1))
-        slope = np.sqrt((down**2 + across**2).sum(axis=-1))
-        # An edge stands out of what noise does everywhere.
-        usual = float(np.median(slope))
-        parts, count = ndimage.label(slope <= np.clip(3.0 * usual, 1.0, SHARPEST_LIGHT))
-        size = np.bincount(parts.ravel(), minlength=count + 1)
-        size[0] = 0
-        if size.max() >= LARGE * parts.size:
-            break
-    kept = np.flatnonzero(size >= LEAST_PLAIN * parts.size)
-    number = np.zeros(count + 1, dtype=np.intp)
-    number[kept] = np.arange(1, len(kept) + 1)
-    return number[parts], slope <= max(1.5 * usual, 0.5)
 
 
 def _noise(lab: Floats) -> float:
@@ -253,8 +183,10 @@ def _hold_whole(parts: Whole, even: Floats, seen: Floats, levels: Whole, sure: F
     """Give each plain part to one step, in place: the one that most of its cells are near to, as long as enough are."""
     for part in range(1, int(parts.max()) + 1):
         cells = np.flatnonzero(parts == part)
-        some = cells[:: max(len(cells) // SAMPLE, 1)]
-        near = np.exp(-0.5 * _distances2(lab_of(even.reshape(-1, 3)[some]), lab_of(seen)) / FITS**2).mean(axis=0)
+        if not len(cells):  # a narrow one, between the cells that are looked at
+            continue
+        some = sampled_of(cells)
+        near = np.exp(-0.5 * distances2(lab_of(even.reshape(-1, 3)[some]), lab_of(seen)) / FITS**2).mean(axis=0)
         best = int(near.argmax())
         if near[best] > FITTING:
             levels.flat[cells], sure.flat[cells] = best, 1.0
@@ -276,10 +208,10 @@ def _light_fitted(cells: Floats, given: Floats, sure: Floats, width: float) -> t
     glare.
     """
     rows, pings = cells.shape[:2]
-    coarse = (max(rows // COARSE, 1), max(pings // COARSE, 1))
+    by = coarse(cells.shape[:2], width)
 
     def about(what: Floats) -> Floats:
-        small = _taken_together(what, coarse)
+        small = taken_together(what, by)
         sigma = (width * small.shape[0] / 2.0, width * small.shape[1] / 2.0)
         smooth: Floats = ndimage.gaussian_filter(small, sigma, mode="nearest", truncate=2.5)
         return smooth
@@ -299,29 +231,7 @@ def _light_fitted(cells: Floats, given: Floats, sure: Floats, width: float) -> t
     # Nothing takes light away but shade.
     glare = np.maximum(glare, -0.02)
     shape = (rows, pings)
-    return _spread_out(shade, shape), np.stack([_spread_out(glare[..., c], shape) for c in range(3)], axis=-1)
-
-
-def _taken_together(what: Floats, by: tuple[int, int]) -> Floats:
-    """Means of blocks, the last row and column of blocks filled with what stands at the edge."""
-    down, across = by
-    padded = np.pad(what, ((0, -what.shape[0] % down), (0, -what.shape[1] % across)), mode="edge")
-    blocks = padded.reshape(padded.shape[0] // down, down, padded.shape[1] // across, across)
-    means: Floats = blocks.mean(axis=(1, 3))
-    return means
-
-
-def _spread_out(small: Floats, shape: tuple[int, int]) -> Floats:
-    """A coarse field at every cell, even between its places."""
-    down = np.clip((np.arange(shape[0]) + 0.5) * small.shape[0] / shape[0] - 0.5, 0, small.shape[0] - 1)
-    across = np.clip((np.arange(shape[1]) + 0.5) * small.shape[1] / shape[1] - 0.5, 0, small.shape[1] - 1)
-    i, j = down.astype(np.intp), across.astype(np.intp)
-    i2, j2 = np.minimum(i + 1, small.shape[0] - 1), np.minimum(j + 1, small.shape[1] - 1)
-    fi, fj = (down - i)[:, None], (across - j)[None, :]
-    upper = small[i][:, j] * (1 - fj) + small[i][:, j2] * fj
-    lower = small[i2][:, j] * (1 - fj) + small[i2][:, j2] * fj
-    even: Floats = (upper * (1 - fi) + lower * fi).astype(np.float32)
-    return even
+    return spread_out(shade, shape), np.stack([spread_out(glare[..., c], shape) for c in range(3)], axis=-1)
 
 
 def _off_all(cells: Floats, off: Floats, seen: Floats) -> Floats:
@@ -334,8 +244,8 @@ def _off_all(cells: Floats, off: Floats, seen: Floats) -> Floats:
     near = off.flat[doubtful]
     for first, other in {*((0, k) for k in range(1, len(seen))), *((k, k + 1) for k in range(1, len(seen) - 1))}:
         for share in MIXTURES:  # light mixes, not colours
-            mixed = lab_of(share * seen[first] + (1.0 - share) * seen[other])
-            near = np.minimum(near, np.sqrt(((lab - mixed) ** 2).sum(axis=-1)))
+            between = lab - lab_of(share * seen[first] + (1.0 - share) * seen[other])
+            near = np.minimum(near, np.sqrt(np.einsum("ij,ij->i", between, between)))
     least.flat[doubtful] = near
     return least
 

@@ -17,6 +17,9 @@ from .screen_photo import PhotoRead
 
 MOST_PINGS: Final = 480
 LEAST_PINGS: Final = 32
+HELD_S: Final = 4.0  # for which the one ping of a single photo of a ring is held, so that it can be looked at
+HELD_PINGS: Final = 32
+ONE_PING: Final = f"one photo of a ring shows one ping: it is held for {HELD_S:g} s, so nothing tells what moves"
 MOST_PINGS_HZ: Final = 20.0  # a screen that draws more columns than that in a second is not known to anyone here
 
 
@@ -49,6 +52,11 @@ def cells_for(outline: Outline, shown: Shown) -> tuple[int, int]:
     sides = np.hypot(*(np.roll(points, -1, axis=0) - points).T)
     wide = min(float(sides[[0, 2]].mean()) / 2.0, MOST_PINGS_HZ * shown.seconds)
     return shown.unit.rows, int(np.clip(wide, LEAST_PINGS, MOST_PINGS))
+
+
+def held(read: PhotoRead) -> PhotoRead:
+    """A single ping, shape (1, rows), as it would be seen if nothing moved for a while."""
+    return PhotoRead(read.levels.repeat(HELD_PINGS, axis=0), read.unsure.repeat(HELD_PINGS, axis=0))
 
 
 def recording_of(read: PhotoRead, shown: Shown, name: str, started_at: str = "") -> Recording:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Final
 
 import numpy as np
@@ -10,8 +10,10 @@ from numpy.typing import NDArray
 
 from ..checks import Floats, InputError
 from ..lazily import Lazily
-from .ladder_steps import LEAST_SHADE, Levels, SeenSteps, steps_seen
+from .first_light import LEAST_SHADE
+from .ladder_steps import Levels, SeenSteps, steps_seen
 from .perspective import Outline, Pixels, cells_of
+from .sides import bend_seen
 
 if TYPE_CHECKING:
     from scipy import ndimage
@@ -57,12 +59,13 @@ def read_photo(
     """The levels of a photographed picture.
 
     pixels    sRGB bytes, shape (height, width, 3)
-    outline   where the picture stands in it
+    outline   where the picture stands in it; how the lens bends it is seen from its sides
     colours   light of dark water and of each step, weakest first, shape (steps + 1, 3)
 
     Raises ValueError when the colours cannot be told apart, or what stands there is no such picture.
     """
-    seen = steps_seen(cells_of(pixels, outline, rows, pings), colours)
+    lens = replace(outline, bend=bend_seen(pixels, outline))
+    seen = steps_seen(cells_of(pixels, lens, rows, pings), colours)
     unsure = unsure_cells(seen)
     if unsure.mean() > 1.0 - LEAST_KNOWN:
         raise InputError(

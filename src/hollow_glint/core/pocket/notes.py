@@ -7,8 +7,9 @@ that are older than the sheet they were made on, that run backwards, or that com
 from __future__ import annotations
 
 import datetime
+import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Literal, get_args
 
 from ..card.ice_guidance import ICE_KINDS
@@ -19,12 +20,15 @@ from ..hole.contents import DEEPEST_M
 from ..log.outing import Happening, Time, moment
 from ..wording import Quantity, Sentence
 
-NoteKind = Literal["lines in", "lines out", "happening", "sounding", "ice"]
+NoteKind = Literal["lines in", "lines out", "happening", "sounding", "ice", "photo"]
 NOTE_KINDS: tuple[NoteKind, ...] = get_args(NoteKind)
 SLACK_MIN = 2.0  # clocks differ by so much without anybody minding
 AWAY_H = 2.0  # after so long without a note a hole was left. Common practice, as in the log
 MOST_NOTES = 20_000
+MOST_PHOTOS = 30
+MOST_PHOTO_LETTERS = 2 * 2**20  # of one photo's bytes in base64
 MOST_SHIFT_MIN = 1e6  # a clock that stood still for a year and more
+BASE64 = re.compile(r"[A-Za-z0-9+/]+={0,2}")
 Word = Annotated[str, Pattern(r"[0-9a-f]{8,64}", "8 to 64 hexadecimal digits")]
 
 
@@ -93,12 +97,14 @@ class PocketNote:
 
 @dataclass(frozen=True)
 class PhoneNotes:
-    """All notes of a phone, when they were saved by its clock, and when each sheet was made by ours."""
+    """All notes of a phone, when they were saved by its clock, and when each sheet was made by ours; and by the note's
+    id the photos of a unit's screen that were taken there, as base64. Those are nobody's here until they are read."""
 
     phone: Word
     saved_at: Time
     notes: Annotated[tuple[PocketNote, ...], Len(0, MOST_NOTES)]
     sheets: Mapping[str, str]
+    photos: Mapping[str, str] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         check_fields(self)
@@ -107,6 +113,20 @@ class PhoneNotes:
             moment("sheets", made_at)
         if len({one.id for one in self.notes}) != len(self.notes):
             raise InputError("notes have the same id twice: accepted is each once")
+        if len(self.photos) > MOST_PHOTOS:
+            raise InputError(f"photos has {len(self.photos)} entries: up to {MOST_PHOTOS} are accepted")
+        of = {one.id for one in self.notes if one.kind == "photo"}
+        for name, letters in self.photos.items():
+            if name not in of:
+                raise InputError(f"photos has {name[:20]!r}: the id of a note of kind 'photo' is accepted")
+            if len(letters) > MOST_PHOTO_LETTERS or not BASE64.fullmatch(letters):
+                raise InputError(f"photos has under {name[:20]!r} what is no photo: base64 of up to 1.5 MB is accepted")
+
+    @property
+    def photographed(self) -> tuple[PocketNote, ...]:
+        """The notes whose photo came with them, the oldest first; none of those that were taken back."""
+        mine = (one for one in self.notes if one.id in self.photos and not one.back)
+        return tuple(sorted(mine, key=lambda one: one.when))
 
     def shifted(self, by_min: float) -> PhoneNotes:
         """With every time later by so many minutes (earlier below 0). Raises ValueError for a time off the calendar."""

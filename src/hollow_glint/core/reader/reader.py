@@ -65,12 +65,23 @@ class Reader:
 
     def company_measures(self) -> Floats:
         """What the marks of one ping alone measure now, shape (strangers.MEASURES,)."""
-        assert self._column is not None and self.strangers is not None
+        assert self.strangers is not None
+        top, foot = self._open_water
+        kept = int(self.view.unit.rejections[self.view.settings.rejection].pings)
+        return self.strangers.measures(top, foot, self.speckle, kept)
+
+    @property
+    def _open_water(self) -> tuple[float, float]:
+        """The ranges [m from the face] between clutter and bottom or weeds."""
+        assert self._column is not None
         standing = self.standing
         foot = standing.bottom_m if standing.weed_top_m is None else standing.weed_top_m
-        top, foot = standing.clutter_end_m, self._column.shown.bottom_m if foot is None else foot
-        kept = int(self.view.unit.rejections[self.view.settings.rejection].pings)
-        return self.strangers.measures(top, foot, self._column.speckle(top, foot), kept)
+        return standing.clutter_end_m, self._column.shown.bottom_m if foot is None else foot
+
+    @property
+    def speckle(self) -> float:
+        """Share of the open water that short-lived marks light."""
+        return 0.0 if self._column is None else self._column.speckle(*self._open_water)
 
     def point_at_lure(self, range_m: float, time_s: float) -> None:
         """Somebody says that the mark at `range_m` [m from the face] is the lure: from now on it is, for as long as it

@@ -42,7 +42,7 @@ def reading_at(recording: Recording, time_s: float) -> PictureReading:
         first = max(int(np.searchsorted(recording.time_s, said[-1][0] - WARMING_S)), 0)
     said = [_as_it_began(recording, first, one) for one in said if one[0] >= recording.time_s[first]]
     reading = PictureReading(time_s)
-    for _, now in _read_on(recording, first, last, said):
+    for _, now in read_on(recording, first, last, said):
         reading = now if now.complete else reading
     return reading
 
@@ -52,7 +52,7 @@ def _as_it_began(recording: Recording, first: int, said: tuple[float, float]) ->
     As it was said, when nothing is followed there."""
     time_s, range_m = said
     last = int(np.searchsorted(recording.time_s, time_s, side="right"))
-    readers = [reader for reader, _ in _read_on(recording, first, last, [])]
+    readers = [reader for reader, _ in read_on(recording, first, last, [])]
     tracks = [] if not readers or readers[-1].tracker is None else readers[-1].tracker.tracks
     near = min(tracks, key=lambda one: abs(one.range_m - range_m), default=None)
     if near is None or abs(near.range_m - range_m) > POINTED_WITHIN_M:
@@ -67,7 +67,7 @@ def _lures_pointed_at(recording: Recording, until_s: float) -> list[tuple[float,
     return sorted(one for one in said if one[0] <= until_s)
 
 
-def _read_on(
+def read_on(
     recording: Recording, first: int, last: int | None, said: list[tuple[float, float]]
 ) -> Iterator[tuple[Reader, PictureReading]]:
     """A reader and what it says, ping by ping, of what the picture shows and of the lures that are `said` to be there:
@@ -87,7 +87,7 @@ def _read_on(
 def moments_in(recording: Recording, told: Callable[[int, int], None] | None = None) -> list[Moment]:
     """Every moment the reader finds, from start to end. `told` hears how many pings are done, of how many."""
     found: list[Moment] = []
-    for k, (_, now) in enumerate(_read_on(recording, 0, None, _lures_pointed_at(recording, np.inf))):
+    for k, (_, now) in enumerate(read_on(recording, 0, None, _lures_pointed_at(recording, np.inf))):
         found += now.moments
         if told is not None and k % 200 == 0:
             told(k, recording.time_s.size)

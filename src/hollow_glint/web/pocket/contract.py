@@ -47,6 +47,17 @@ class NotesIn(Given):
     keep: bool = Field(True, description="False only looks what it would bring")
 
 
+class PhotoNotedOut(Described):
+    """A photo of a unit's screen that a phone's file brings: read it, or it is let go with the file."""
+
+    note: str = Field(description="The note's id, under which the file has the photo")
+    at: str
+    spot: str
+    hole_id: int | None = Field(description="The hole here of that number and name")
+    unit: str
+    lure: str
+
+
 @mirrors(NotesTaken)
 class NotesTakenOut(Described):
     """What the file brought, and what can be seen of the phone's clock."""
@@ -54,3 +65,4 @@ class NotesTakenOut(Described):
     clock: list[SentenceOut]
     first_at: str | None = Field(description="The first and last note, as the times stand now")
     last_at: str | None
+    photos: list[PhotoNotedOut]

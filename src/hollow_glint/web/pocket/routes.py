@@ -20,7 +20,7 @@ from ...core.hole.contents import SPECIES
 from ...core.log.outing import Outing
 from ...core.pocket.along import Along
 from ...core.pocket.fan_cards import fan_cards
-from ...core.pocket.notes import clock_words
+from ...core.pocket.notes import PocketNote, clock_words
 from ...core.pocket.tables import tabled
 from ...core.trip.sun import SunTimes
 from ...formats import pocket_notes, pocket_sheet
@@ -126,7 +126,15 @@ def take_notes(body: NotesIn) -> dict[str, Any]:
     return plain(
         {
             **vars(taken), "clock": clock_words(given, datetime.now(UTC)),
+            "photos": [_photo(one) for one in given.photographed],
             "first_at": times[0] if times else None, "last_at": times[-1] if times else None,
         },
         NotesTakenOut,
     )  # fmt: skip
+
+
+def _photo(note: PocketNote) -> dict[str, Any]:
+    return {
+        "note": note.id, "at": note.at, "spot": note.spot.name, "hole_id": pocket.hole_of(database(), note.spot),
+        "unit": note.unit, "lure": note.lure,
+    }  # fmt: skip

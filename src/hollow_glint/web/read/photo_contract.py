@@ -7,6 +7,8 @@ from typing import Annotated, Literal
 from flask_openapi3 import FileStorage
 from pydantic import Field
 
+from ...core.photo.ring import LEAST_INNER, LEAST_SCALE, MOST_INNER
+from ...core.photo.ring_photo import MOST_PICTURES
 from ...core.reader.recording import DEEPEST_SHOWN_M
 from ...formats.fields import Name
 from ...formats.mirror import Described, Given, Number, Whole
@@ -57,17 +59,28 @@ class CornersOut(Described):
     corners: list[tuple[float, float]] = Field(description="From the top left clockwise [px]; those of the photo's "
                                                "middle where nothing with four straight edges was found")  # fmt: skip
     found: bool
+    sure: bool = Field(description="Whether they are likely right within 1 % of the width")
 
 
-class AboutPhoto(LadderColours):
-    """What is said of a photo that is to become a recording."""
+class RingFoundOut(Described):
+    """Where a ring seems to stand in a photo: a guess, to be looked at."""
+
+    width: int
+    height: int
+    rim: list[tuple[float, float]] = Field(
+        description="Its outer rim's uppermost place and those at each quarter of a turn clockwise from there [px]; "
+        "those of a circle in the photo's middle where no ring was found"
+    )
+    inner: float = Field(description="The inner radius as a share of the outer")
+    found: bool
+
+
+class AboutShown(LadderColours):
+    """What is said of any photo that is to become a recording."""
 
     name: Name
-    corners: list[Corner] = Field(min_length=4, max_length=4)
     top_m: Number = Field(ge=0.0, le=DEEPEST_SHOWN_M)
     bottom_m: Number = Field(ge=0.0, le=DEEPEST_SHOWN_M)
-    seconds: Number = Field(ge=1.0, le=LONGEST_SHOWN_S)
-    newest: Literal["left", "right"] = "right"
     unit_id: RowId
     ladder: Whole = Field(0, ge=0, le=31)
     gain: Number | None = Field(None, description="In the unit's own numbers")
@@ -78,11 +91,40 @@ class AboutPhoto(LadderColours):
     keep_colours: bool = Field(True, description="Whether the colours are kept with the unit")
 
 
+class AboutPhoto(AboutShown):
+    """What is said of a photo of a scrolling screen that is to become a recording."""
+
+    corners: list[Corner] = Field(min_length=4, max_length=4)
+    seconds: Number = Field(ge=1.0, le=LONGEST_SHOWN_S)
+    newest: Literal["left", "right"] = "right"
+
+
+class AboutRing(AboutShown):
+    """What is said of photos of a dial, or of a film of one picture by picture, that are to become a recording."""
+
+    rim: list[Corner] = Field(
+        min_length=4, max_length=4,
+        description="The ring's outer rim in the first photo [px]: at its zero, and a quarter, a half and three "
+        "quarters of a turn on, clockwise",
+    )  # fmt: skip
+    scale: Number = Field(1.0, ge=LEAST_SCALE, le=1.0, description="How much of a turn the picture takes")
+    inner: Number = Field(0.6, ge=LEAST_INNER, le=MOST_INNER, description="The inner rim, as a share of the outer")
+    clockwise: bool = Field(True, description="Which way depth runs from the zero")
+    seconds: Number = Field(0.0, ge=0.0, le=LONGEST_SHOWN_S, description="From the first photo to the last [s]")
+
+
 class RecordingForm(Described):
     """A photo's file, and what is said of it as JSON."""
 
     photo: FileStorage
     about: AboutPhoto
+
+
+class RingForm(Described):
+    """The photos' files, the oldest first, and what is said of them as JSON."""
+
+    photos: list[FileStorage] = Field(min_length=1, max_length=MOST_PICTURES)
+    about: AboutRing
 
 
 class LadderAsked(Described):

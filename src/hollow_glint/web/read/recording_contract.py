@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from ...core.reader.mending import Mend, PictureState
 from ...core.reader.recording import Note
 from ...core.reader.report import BottomReading, FishReading, Moment, NamedMark, PictureReading
 from ...formats.fields import LureFields, Name, SettingsFields, UnitFields
@@ -64,6 +65,18 @@ class RecordingOut(Described):
 
 class RecordingList(Described):
     recordings: list[RecordingOut]
+
+
+@mirrors(Mend)
+class MendOut(Described):
+    """What would mend a picture, what shows it, and the knob's change where one is known."""
+
+
+@mirrors(PictureState, leave_out=("mends",))
+class MendingOut(Described):
+    """What a picture alone tells of how it is tuned; what hides most first."""
+
+    mends: list[MendOut]
 
 
 class RecordingPath(Described):

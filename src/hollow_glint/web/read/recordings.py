@@ -14,6 +14,7 @@ from ...core.checks import InputError
 from ...core.fields import from_fields
 from ...core.gear.unit import unit_to_dict
 from ...core.reader import recording_reader
+from ...core.reader.mending import mending
 from ...core.reader.recording import MOST_NOTES, Note, Recording
 from ...core.reader.report import Moment
 from ...formats import recording_csv, recording_nc
@@ -34,6 +35,7 @@ from .recording_contract import (
     ImportOut,
     ImportPath,
     ImportState,
+    MendingOut,
     NoteFields,
     NoteOut,
     NotePath,
@@ -113,6 +115,15 @@ def get_reading(path: RecordingPath, query: AtTime) -> dict[str, Any]:
     notes = tuple(one.note for one in recordings.notes(database(), path.recording_id))
     reading = recording_reader.reading_at(replace(picture, notes=notes), query.time_s)
     return plain(reading_fields(reading, None), ReadingOut)
+
+
+@api.get("/recordings/<int:recording_id>/mending", responses=answers(200, MendingOut, 404))
+def get_mending(path: RecordingPath) -> dict[str, Any]:
+    """What would mend the picture at a recording's end, from the picture alone."""
+    kept = recordings.get(database(), path.recording_id)
+    # What nobody told, such as where the gain stood, is kept as remarks.
+    picture = replace(_picture(path.recording_id), missing=tuple(kept.remarks))
+    return plain(asdict(mending(picture)), MendingOut)
 
 
 @api.get("/recordings/<int:recording_id>/file", responses=answers(200, None, 404, 422))

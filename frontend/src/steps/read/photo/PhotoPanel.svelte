@@ -1,7 +1,8 @@
 <script lang="ts">
-  // A photo of one's own screen becomes a recording: choose it, put its corners right, say what it shows, read it.
+  // A photo of one's own screen becomes a recording: choose it, put right what is laid over it, say what it shows, read
+  // it. A ring's film comes the same way, picture by picture.
   import { untrack } from "svelte";
-  import { api, ok, words } from "../../../lib/api/client";
+  import { words } from "../../../lib/api/client";
   import type { Hole } from "../../../lib/api/types";
   import Choice from "../../../lib/controls/Choice.svelte";
   import FileButton from "../../../lib/controls/FileButton.svelte";
@@ -9,77 +10,165 @@
   import Sources from "../../../lib/controls/Sources.svelte";
   import Trouble from "../../../lib/controls/Trouble.svelte";
   import Waiting from "../../../lib/controls/Waiting.svelte";
-  import { deepMeasure, plainMeasure } from "../../../lib/units";
+  import { plainMeasure } from "../../../lib/units";
   import { Wait } from "../../../lib/wait.svelte";
+  import { when } from "../../../lib/when";
   import { world } from "../../../lib/world.svelte";
   import Replay from "../Replay.svelte";
-  import CornerBoard from "./CornerBoard.svelte";
-  import LadderTouch from "./LadderTouch.svelte";
-  import { Photo } from "./photo.svelte";
+  import CountMarks from "./CountMarks.svelte";
+  import { picturesOf } from "./film";
+  import { fromPhone, letGo } from "./from_phone.svelte";
+  import { Corners, Photo, type Point } from "./photo.svelte";
+  import PhotoBoard from "./PhotoBoard.svelte";
+  import { RingOn } from "./ring.svelte";
+  import RingFields from "./RingFields.svelte";
+  import { Shown } from "./shown.svelte";
+  import ShownFields from "./ShownFields.svelte";
+  import { TwoMarks } from "./two_marks.svelte";
 
   let { hole }: { hole: Hole } = $props();
 
+  const SHAPES = [
+    { value: "scrolls" as const, label: "It scrolls" },
+    { value: "ring" as const, label: "It is a ring" },
+  ];
   const SIDES = [
     { value: "right" as const, label: "Right" },
     { value: "left" as const, label: "Left" },
   ];
+  const PHOTOS = "image/jpeg,image/png,image/webp";
+  const ENDS = {
+    scrolls: ["Depth at the top", "Depth at the foot"],
+    ring: ["Depth at the zero", "Depth at the end"],
+  } as const;
 
+  const shown = new Shown(untrack(() => hole));
+  const marks = new TwoMarks();
+  const wait = new Wait();
+  let shape = $state<"scrolls" | "ring">("scrolls");
   let photo = $state.raw<Photo | null>(null);
+  let corners = $state.raw<Corners | null>(null);
+  let ring = $state.raw<RingOn | null>(null);
   let looking = $state(false);
+  /** How far a film is taken apart; null for none. */
+  let apart = $state<number | null>(null);
   let trouble = $state("");
-  let unitId = $state(untrack(() => world.trial?.unit_id ?? world.units[0]?.id ?? 0));
-  let ladderAt = $state(0);
-  let lureId = $state<number | null>(untrack(() => world.trial?.lure_id ?? null));
-  let top = $state(0);
-  let bottom = $state(untrack(() => Math.ceil(hole.bottom_depth_m)));
   let seconds = $state(60);
-  let gain = $state<number | null>(null);
   let newest = $state<"left" | "right">("right");
-  let keep = $state(false);
-  let seen: string[] = $state([]);
-  let pointedBefore = $state(false);
   let pointing = $state<number | null>(null);
   let made = $state<number | null>(null);
-  const wait = new Wait();
 
-  const unit = $derived(world.units.find((one) => one.id === unitId) ?? null);
-  const ladder = $derived(unit?.ladders[ladderAt] ?? unit?.ladders[0] ?? null);
-  const names = $derived(["dark water", ...(ladder?.steps.map((step) => step.name) ?? [])]);
+  $effect(() => void know(shown.unitId, shown.ladderAt));
 
-  $effect(() => void colours(unitId, ladderAt));
-
-  async function colours(unit_id: number, at: number) {
+  async function know(unit_id: number, at: number) {
     if (!unit_id) return;
     try {
-      const told = await ok(
-        api.GET("/api/units/{unit_id}/screen-colours", {
-          params: { path: { unit_id }, query: { ladder: at } },
-        }),
-      );
-      seen = [told.dark, ...told.colours];
-      pointedBefore = told.pointed_at;
+      await shown.know(unit_id, at);
     } catch (problem) {
       trouble = words(problem);
     }
   }
 
-  async function take(file: File) {
+  async function take(file: File, all: File[] = [file]) {
     trouble = "";
     looking = true;
     try {
-      photo = await Photo.of(file);
-      await photo.look();
+      if (file.type.startsWith("video/")) await takeFilm(file);
+      else if (shape === "ring") await takeRing(await photosOf(all));
+      else await takeScroll(await Photo.of([file]));
     } catch (problem) {
       trouble = words(problem);
     } finally {
       looking = false;
+      apart = null;
     }
   }
 
-  function picked(colour: string) {
-    if (pointing === null) return;
-    seen = seen.map((one, k) => (k === pointing ? colour : one));
-    pointing = pointing + 1 < seen.length ? pointing + 1 : null;
+  async function takeScroll(taken: Photo) {
+    corners = new Corners(taken);
+    ring = null;
+    photo = taken;
+    await corners.look();
+  }
+
+  async function takeRing(taken: Photo) {
+    ring = new RingOn(taken);
+    corners = null;
+    shape = "ring";
+    if (taken.seconds >= 1) seconds = Math.round(10 * taken.seconds) / 10;
+    photo = taken;
+    await ring.look();
+  }
+
+  async function takeFilm(file: File) {
+    apart = 0;
+    const film = await picturesOf(file, (share) => (apart = share));
+    await takeRing(await Photo.of(film.files, file.name, film.seconds));
+  }
+
+  /** Photos in the order in which they were taken. */
+  async function photosOf(all: File[]): Promise<Photo> {
+    const files = [...all].sort((one, other) => one.lastModified - other.lastModified);
+    const between = (files[files.length - 1]!.lastModified - files[0]!.lastModified) / 1000;
+    return await Photo.of(files, files[0]!.name, between);
+  }
+
+  const waiting = $derived(fromPhone());
+
+  /** Take the photo that came with a phone's notes: its hour is the file's, unit and lure are what was said there. */
+  function takeWaiting() {
+    if (!waiting) return;
+    const { file, unit, lure } = waiting;
+    shown.unitId = world.units.find((one) => one.name === unit)?.id ?? shown.unitId;
+    shown.lureId = world.lures.find((one) => one.name === lure)?.id ?? shown.lureId;
+    letGo();
+    void take(file);
+  }
+
+  /** What is to be touched in the photo now, in words; null for what is laid over it. */
+  const asked = $derived(marks.asked ?? (pointing === null ? null : shown.names[pointing]!));
+
+  function picked(at: Point) {
+    if (marks.asked) {
+      marks.touch(at);
+      counted();
+    } else if (pointing !== null) {
+      const colour = photo!.colour(at);
+      shown.seen = shown.seen.map((one, k) => (k === pointing ? colour : one));
+      pointing = pointing + 1 < shown.seen.length ? pointing + 1 : null;
+    }
+  }
+
+  function counted() {
+    trouble = "";
+    try {
+      seconds = (corners && marks.seconds(corners.at)) ?? seconds;
+    } catch (problem) {
+      trouble = words(problem);
+    }
+  }
+
+  function point(step: number | null) {
+    pointing = step;
+    if (marks.asked) marks.leave();
+  }
+
+  function leavePointing(event: KeyboardEvent) {
+    if (event.key === "Escape" && asked !== null) point(null);
+  }
+
+  /** So many seconds before a file was made [UTC]. */
+  const clockOf = (file: File, before = 0) =>
+    new Date(file.lastModified - 1000 * before).toISOString().slice(0, 19) + "Z";
+
+  const pairs = (points: readonly Point[]) => points.map(([x, y]) => [x, y]);
+
+  function reading(taken: Photo, headers: Record<string, string>) {
+    const long = ring && taken.files.length === 1 ? 0 : seconds; // one photo of a ring is one moment
+    const about = shown.about(taken.name, clockOf(taken.files[taken.files.length - 1]!, long));
+    if (!ring) return taken.read({ ...about, corners: pairs(corners!.at), seconds, newest }, headers);
+    const { scale, inner, clockwise } = ring;
+    return taken.readRing({ ...about, rim: pairs(ring.rim), scale, inner, clockwise, seconds }, headers);
   }
 
   async function read() {
@@ -87,30 +176,7 @@
     trouble = "";
     const taken = photo;
     try {
-      const kept = await wait.during((headers) =>
-        taken.read(
-          {
-            name: taken.file.name.replace(/\.\w+$/, "").slice(0, 60) || "Photo",
-            corners: taken.corners.map(([x, y]) => [x, y]),
-            top_m: top,
-            bottom_m: bottom,
-            seconds,
-            newest,
-            unit_id: unitId,
-            ladder: ladderAt,
-            gain,
-            lure_id: lureId,
-            hole_id: hole.id,
-            started_at: new Date(taken.file.lastModified - 1000 * seconds).toISOString().slice(0, 19) + "Z",
-            keep_photo: keep,
-            keep_colours: true,
-            dark: seen[0]!,
-            colours: seen.slice(1),
-          },
-          headers,
-        ),
-      );
-      made = kept.id;
+      made = (await wait.during((headers) => reading(taken, headers))).id;
     } catch (problem) {
       trouble = words(problem);
     }
@@ -118,11 +184,12 @@
 </script>
 
 <svelte:window
+  onkeydown={leavePointing}
   ondragover={(event) => event.preventDefault()}
   ondrop={(event) => {
     event.preventDefault();
-    const file = event.dataTransfer?.files[0];
-    if (file) void take(file);
+    const files = [...(event.dataTransfer?.files ?? [])];
+    if (files[0]) void take(files[0], files);
   }}
 />
 
@@ -141,12 +208,39 @@
   <div class="begin">
     <h2>Read a photo of your own screen</h2>
     <p>
-      Photograph your unit's scrolling picture, straight on and without a reflection as well as you can. From
-      one photo the marks of the last minutes are named, sized and kept as a recording.
+      Photograph your unit's picture, straight on and without a reflection as well as you can. From one photo
+      of a scrolling screen, or from a short film of a ring, the marks are named, sized and kept as a
+      recording.
     </p>
-    <FileButton label="Choose or take a photo" name="Photo" accept="image/jpeg,image/png,image/webp" {take} />
+    <div class="line">
+      <span>Your screen</span>
+      <Choice name="What your screen is" options={SHAPES} value={shape} choose={(value) => (shape = value)} />
+    </div>
+    {#if waiting}
+      <button class="primary" onclick={takeWaiting}>Read the photo from {waiting.spot}</button>
+      <p class="soft">
+        It came with a phone's notes, from {when(clockOf(waiting.file), true)}. Say first what the screen is.
+      </p>
+    {/if}
+    {#if shape === "scrolls"}
+      <FileButton label="Choose or take a photo" name="Photo" accept={PHOTOS} {take} />
+    {:else}
+      <FileButton
+        label="Choose photos or a film"
+        name="Photos or a film"
+        accept="{PHOTOS},video/*"
+        several
+        {take}
+      />
+      <p class="soft">
+        Hold the phone as still as you can, the whole ring in sight. A film of ten to forty seconds is best.
+      </p>
+    {/if}
+    {#if apart !== null}
+      <p role="status">Taking the film apart: {Math.round(100 * apart)} %</p>
+    {/if}
     <p class="soft">
-      Or drop a photo on this page. It never leaves this machine, and is let go unless you keep it.
+      Or drop it on this page. It never leaves this machine, and is let go unless you keep it.
     </p>
     <Trouble words={trouble} />
     <Sources of="photo" />
@@ -154,7 +248,7 @@
 {:else}
   <div class="work">
     <div class="picture">
-      <CornerBoard {photo} pointing={pointing === null ? null : names[pointing]!} pick={picked} />
+      <PhotoBoard {photo} laid={(ring ?? corners)!} pointing={asked} pick={picked} />
     </div>
     <form
       class="side"
@@ -164,91 +258,45 @@
       }}
     >
       <p role="status" class="say">
-        {#if pointing !== null}
-          Touch {names[pointing]} in the photo.
+        {#if asked !== null}
+          Touch {asked} in the photo. Escape leaves.
         {:else if looking}
-          Looking for the corners of the picture.
-        {:else if photo.found?.found}
+          Looking for the picture.
+        {:else if ring}
+          {ring.found ? "The ring is a guess." : "No ring was found."} Drag the four places of its rim until the
+          line lies on it. Then slide zero to where its scale begins, the end to where it ends, and the inner rim.
+        {:else if corners?.found?.sure}
+          The corners seem right. Look whether each stands where the picture itself ends, then read it.
+        {:else if corners?.found?.found}
           The corners are a guess. Drag each to where the picture itself ends, without its frame and numbers.
         {:else}
           No corners were found. Drag each to where the picture itself ends, without its frame and numbers.
         {/if}
       </p>
-      <div class="pair">
-        <Measured
-          id="photo-top"
-          name="Depth at the top"
-          measure={deepMeasure(1)}
-          value={top}
-          low={0}
-          high={190}
-          change={(value) => value !== null && (top = value)}
-        /><!-- prettier-ignore -->
-        <Measured id="photo-bottom" name="Depth at the foot" measure={deepMeasure(1)} value={bottom} low={0.5} high={200}
-          change={(value) => value !== null && (bottom = value)} /><!-- prettier-ignore -->
-      </div>
-      <Measured
-        id="photo-seconds"
-        name="From side to side"
-        measure={plainMeasure("s", 0)}
-        value={seconds}
-        low={1}
-        high={7200}
-        hint="How long a mark takes from one side to the other"
-        change={(value) => value !== null && (seconds = value)}
-      />
-      <div class="line">
-        <span>The newest stands</span>
-        <Choice name="Newest side" options={SIDES} value={newest} choose={(value) => (newest = value)} />
-      </div>
-      <div class="field">
-        <label for="photo-unit">Unit</label>
-        <select id="photo-unit" bind:value={unitId} onchange={() => (ladderAt = 0)}>
-          {#each world.units as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-        </select>
-      </div>
-      {#if unit && unit.ladders.length > 1}
-        <div class="field">
-          <label for="photo-ladder">Colours</label>
-          <select id="photo-ladder" bind:value={ladderAt}>
-            {#each unit.ladders as one, k (k)}<option value={k}>{one.name}</option>{/each}
-          </select>
-        </div>
-      {/if}
-      {#if ladder}
-        <p class="soft">
-          {pointedBefore
-            ? "These are the colours you pointed at before."
-            : "Point at each colour once: press it here, then touch it in the photo."}
-        </p>
-        <LadderTouch {ladder} {seen} at={pointing} choose={(step) => (pointing = step)} />
-      {/if}
-      <div class="field">
-        <label for="photo-lure">Lure</label>
-        <select id="photo-lure" bind:value={lureId}>
-          <option value={null}>I do not know</option>
-          {#each world.lures as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-        </select>
-      </div>
-      {#if unit}
-        <Measured
-          id="photo-gain"
-          name="Gain"
-          measure={plainMeasure("", 1)}
-          value={gain}
-          low={unit.gain.minimum}
-          high={unit.gain.maximum}
-          empty
-          hint="If you know it: sizes of fish hang on it"
-          change={(value) => (gain = value)}
-        />
-      {/if}
-      <label class="tick"
-        ><input type="checkbox" bind:checked={keep} /> Keep the photo beside the recording</label
-      >
+      <ShownFields {shown} ends={ENDS[ring ? "ring" : "scrolls"]} {pointing} {point}>
+        {#if ring}
+          <RingFields {photo} {ring} {seconds} change={(value) => (seconds = value)} />
+        {:else}
+          <Measured
+            id="photo-seconds"
+            name="From side to side"
+            measure={plainMeasure("s", 0)}
+            value={seconds}
+            low={1}
+            high={7200}
+            hint="How long a mark takes from one side to the other"
+            change={(value) => value !== null && (seconds = value)}
+          />
+          <CountMarks {marks} begun={() => (pointing = null)} {counted} />
+          <div class="line">
+            <span>The newest stands</span>
+            <Choice name="Newest side" options={SIDES} value={newest} choose={(value) => (newest = value)} />
+          </div>
+        {/if}
+      </ShownFields>
       <Trouble words={trouble} />
       <div class="buttons">
-        <button class="primary" disabled={looking || seen.length < 3}>Read it</button>
+        <button class="primary" disabled={looking || shown.seen.length < 3}>Read it</button>
         <button type="button" onclick={() => (photo = null)}>Another photo</button>
       </div>
       <Waiting {wait} words="Reading the photo" />
@@ -299,33 +347,10 @@
     color: var(--soft);
   }
 
-  .pair {
-    display: grid;
-    grid-template-columns: 1fr 1fr;
-    gap: 10px;
-  }
-
   .line {
     display: flex;
     align-items: center;
     gap: 10px;
-  }
-
-  .field {
-    display: grid;
-    gap: 2px;
-  }
-
-  label {
-    font-weight: 600;
-  }
-
-  .tick {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-    min-height: 44px;
-    font-weight: 400;
   }
 
   .buttons {
@@ -356,10 +381,6 @@
       border-top: 1.5px solid var(--line);
       overflow: visible;
       padding: 10px;
-    }
-
-    .tick {
-      min-height: 56px;
     }
   }
 </style>

@@ -1,16 +1,17 @@
 <script lang="ts">
-  // The photo with its four corners, to be dragged by finger or moved by keys under a magnifier; and a place to be
+  // The photo with what is laid over it, to be dragged by finger or moved by keys under a magnifier; and a place to be
   // touched for its colour.
   import { onMount } from "svelte";
   import { readInks } from "../../../lib/picture/inks";
   import { prefs } from "../../../lib/prefs.svelte";
-  import { CORNERS, type Photo, type Point } from "./photo.svelte";
+  import type { Laid, Photo, Point } from "./photo.svelte";
 
-  let { photo, pointing, pick }: {
+  let { photo, laid, pointing, pick }: {
     photo: Photo;
-    /** What is being pointed at, in words; null for corners. */
+    laid: Laid;
+    /** What is being pointed at, in words; null for what is laid over it. */
     pointing: string | null;
-    pick: (colour: string) => void;
+    pick: (at: Point) => void;
   } = $props(); // prettier-ignore
 
   const LENS = 132; // px
@@ -26,7 +27,9 @@
   const scale = $derived(Math.min(width / photo.pixels.width, room / photo.pixels.height) || 0);
   const wide = $derived(Math.round(photo.pixels.width * scale));
   const high = $derived(Math.round(photo.pixels.height * scale));
-  const looked = $derived<Point | null>(pointing ? spot : held === null ? null : photo.corners[held]!);
+  const looked = $derived<Point | null>(
+    pointing ? spot : held === null ? null : (laid.handles[held]?.at ?? null),
+  );
   /** The magnifier stands where what it shows does not. */
   const right = $derived(looked !== null && looked[0] * scale < wide / 2);
 
@@ -41,19 +44,29 @@
     const paper = canvas.getContext("2d", { alpha: false })!;
     paper.drawImage(photo.pixels, 0, 0, canvas.width, canvas.height);
     paper.setTransform(dpr, 0, 0, dpr, 0, 0);
+    inked(paper, 5, 2, () => {
+      for (const line of laid.lines) {
+        line.forEach(([x, y], k) =>
+          k ? paper.lineTo(x * scale, y * scale) : paper.moveTo(x * scale, y * scale),
+        );
+      }
+    });
+  });
+
+  /** Lines that are seen over anything: a thin one in the action's colour on a thick one of the panel's. */
+  function inked(paper: CanvasRenderingContext2D, thick: number, thin: number, draw: () => void) {
     const inks = readInks();
-    for (const [ink, thick] of [
-      [inks.panel, 5],
-      [inks.action, 2],
+    for (const [ink, wide] of [
+      [inks.panel, thick],
+      [inks.action, thin],
     ] as const) {
       paper.strokeStyle = ink;
-      paper.lineWidth = thick;
+      paper.lineWidth = wide;
       paper.beginPath();
-      for (const [x, y] of photo.corners) paper.lineTo(x * scale, y * scale);
-      paper.closePath();
+      draw();
       paper.stroke();
     }
-  });
+  }
 
   $effect(() => {
     if (!looked) return;
@@ -69,19 +82,12 @@
       photo.pixels, looked[0] - part / 2, looked[1] - part / 2, part, part, 0, 0, lens.width, lens.height,
     ); // prettier-ignore
     paper.setTransform(dpr, 0, 0, dpr, 0, 0);
-    for (const [ink, thick] of [
-      [inks.panel, 4],
-      [inks.action, 1.5],
-    ] as const) {
-      paper.strokeStyle = ink;
-      paper.lineWidth = thick;
-      paper.beginPath();
+    inked(paper, 4, 1.5, () => {
       paper.moveTo(LENS / 2, 0);
       paper.lineTo(LENS / 2, LENS);
       paper.moveTo(0, LENS / 2);
       paper.lineTo(LENS, LENS / 2);
-      paper.stroke();
-    }
+    });
   });
 
   const place = (event: PointerEvent): Point => {
@@ -108,7 +114,7 @@
   function touch(event: PointerEvent) {
     if (!pointing) return;
     spot = place(event);
-    pick(photo.colour(spot));
+    pick(spot);
   }
 </script>
 
@@ -118,7 +124,7 @@
       bind:this={canvas}
       data-testid="photo"
       class:pointing={pointing !== null}
-      aria-label="Your photo, with the corners of its picture"
+      aria-label="Your photo, with what is laid over it"
       onpointerdown={touch}
       onpointermove={(event) => pointing && (spot = place(event))}
     ></canvas>
@@ -127,31 +133,32 @@
         class="spot"
         style:left="{spot[0] * scale}px"
         style:top="{spot[1] * scale}px"
-        aria-label="Take the colour of {pointing} here: arrows move, Enter takes it"
-        onclick={() => spot && pick(photo.colour(spot))}
+        aria-label="Touch {pointing} here: arrows move, Enter takes it"
+        onclick={() => spot && pick(spot)}
         onkeydown={(event) => {
           const to = spot && stepped(event, spot);
           if (to) spot = to;
         }}
       ></button>
     {:else}
-      {#each photo.corners as corner, k (k)}
+      {#each laid.handles as handle, k (k)}
         <button
-          class="corner"
-          style:left="{corner[0] * scale}px"
-          style:top="{corner[1] * scale}px"
-          aria-label="{CORNERS[k]} corner: drag it, or move it by the arrows"
+          class="handle"
+          style:left="{handle.at[0] * scale}px"
+          style:top="{handle.at[1] * scale}px"
+          aria-label="{handle.name}: drag it, or move it by the arrows"
           onpointerdown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
             held = k;
           }}
-          onpointermove={(event) => held === k && event.buttons && photo.move(k, place(event))}
+          onpointermove={(event) => held === k && event.buttons && laid.move(k, place(event))}
           onfocus={() => (held = k)}
           onkeydown={(event) => {
-            const to = stepped(event, corner);
-            if (to) photo.move(k, to);
+            const to = stepped(event, handle.at);
+            if (to) laid.move(k, to);
           }}
-        ></button>
+          >{#if handle.short}<span>{handle.short}</span>{/if}</button
+        >
       {/each}
     {/if}
     <canvas bind:this={lens} class="lens" class:right class:shown={looked !== null} aria-hidden="true"
@@ -185,7 +192,7 @@
     cursor: crosshair;
   }
 
-  .corner,
+  .handle,
   .spot {
     position: absolute;
     width: 44px;
@@ -201,6 +208,20 @@
       inset 0 0 0 2px var(--ground);
     cursor: grab;
     touch-action: none;
+  }
+
+  .handle span {
+    position: absolute;
+    top: 100%;
+    left: 50%;
+    transform: translateX(-50%);
+    padding: 0 5px;
+    border-radius: 4px;
+    background: var(--panel);
+    color: var(--ink);
+    font-size: 0.8rem;
+    white-space: nowrap;
+    pointer-events: none;
   }
 
   .spot {
@@ -233,7 +254,7 @@
   }
 
   @media (max-width: 760px) {
-    .corner {
+    .handle {
       width: 56px;
       height: 56px;
     }
