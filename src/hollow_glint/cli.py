@@ -7,7 +7,6 @@ import gc
 import json
 import logging
 import os
-import signal
 import socket
 import sqlite3
 import subprocess
@@ -21,6 +20,7 @@ from typing import TYPE_CHECKING, Any
 import platformdirs
 
 from . import __version__
+from .ending import Ending
 
 if TYPE_CHECKING:
     from flask_openapi3 import OpenAPI
@@ -59,6 +59,7 @@ def _parser() -> argparse.ArgumentParser:
 
 
 PRACTICE_AFTER_S = 1.5
+LEFT_WITHIN_S = (6.0, 0.5)  # the server, once interrupted: without TLS it waits 5 s for requests that are under way
 CLOSES_WITHIN_S = 5.0  # the thread that makes a copy of the store, once told to end
 
 
@@ -222,7 +223,8 @@ def _run(asked: Asked, open_browser: bool) -> int:
     gc.freeze()
     gc.enable()
     # From here on a SIGTERM, as a service manager sends it, ends the program as Ctrl-C does: with the store closed.
-    signal.signal(signal.SIGTERM, _interrupt)
+    ending = Ending(LEFT_WITHIN_S[bool(asked.tls)])
+    ending.listen()
     beside: list[subprocess.Popen[bytes]] = []
     # Whoever starts the demo wants its picture first; what was practised may come a moment later.
     later = threading.Timer(PRACTICE_AFTER_S, lambda: beside.append(demo_data.seed_practice_beside(path)))
@@ -239,6 +241,7 @@ def _run(asked: Asked, open_browser: bool) -> int:
     except KeyboardInterrupt:
         pass
     finally:
+        ending.left()
         later.cancel()
         server.close()
         for one in beside:
@@ -247,10 +250,6 @@ def _run(asked: Asked, open_browser: bool) -> int:
         app.config["keeper"].close()
         _close(database, copying)
     return 0
-
-
-def _interrupt(*_: object) -> None:
-    raise KeyboardInterrupt
 
 
 def _back_up(database: Database) -> None:

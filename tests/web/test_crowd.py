@@ -7,6 +7,8 @@ import json
 import signal
 import socket
 import sqlite3
+import subprocess
+import sys
 import threading
 import time
 from collections.abc import Iterator
@@ -164,3 +166,33 @@ def test_the_store_is_closed_however_the_program_is_ended(tmp_path, how):
     path = next(one for one in tmp_path.glob("*.sqlite3") if ".copy" not in one.name)
     assert not path.with_name(path.name + "-wal").exists()  # written back into the file and closed
     assert sqlite3.connect(path).execute("SELECT name FROM hole").fetchall() == [("Kept",)]
+
+
+def test_a_call_to_end_that_is_lost_in_a_finalizer_is_made_again():
+    """As a server's main thread may be at it when it comes: a connection that goes is finalized there."""
+    program = """
+import io, os, signal, time
+from hollow_glint.ending import Ending
+
+class Going(io.RawIOBase):
+    def close(self):
+        if not self.closed:
+            os.kill(os.getpid(), signal.SIGTERM)
+            time.sleep(0.05)
+        super().close()
+
+ending = Ending(0.2)
+ending.listen()
+try:
+    Going()
+    print("lost")
+    time.sleep(20)
+    print("never ended")
+except KeyboardInterrupt:
+    ending.left()
+    os.kill(os.getpid(), signal.SIGTERM)
+    time.sleep(0.5)
+    print("closed in peace")
+"""
+    told = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, timeout=60)
+    assert told.stdout.split("\n")[:2] == ["lost", "closed in peace"], told.stderr
