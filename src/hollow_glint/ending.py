@@ -40,5 +40,9 @@ class Ending:
         waits = threading.Event()  # never set
         while not self._left:
             waits.wait(self._again_s)
-            if not self._left:
+            if self._left:
+                return
+            if hasattr(signal, "pthread_kill"):
+                signal.pthread_kill(threading.main_thread().ident or 0, signal.SIGTERM)  # wakes it, too
+            else:
                 _thread.interrupt_main(signal.SIGTERM)

@@ -186,7 +186,7 @@ ending.listen()
 try:
     Going()
     print("lost")
-    time.sleep(20)
+    time.sleep(600)
     print("never ended")
 except KeyboardInterrupt:
     ending.left()
