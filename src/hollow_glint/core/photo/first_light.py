@@ -2,7 +2,8 @@
 
 The largest part without an edge is one step, most likely dark water: what light does over it is seen there at once.
 Either that adds to the screen (glare) or takes from it (shade), under some exposure. Which step, and which of both, is
-guessed from how near all other cells come to the ladder.
+guessed from how near all other cells come to the ladder. Where no part is large, or the largest is several steps that
+speckle makes one, that leads nowhere: so it is guessed as well that light falls evenly.
 """
 
 from __future__ import annotations
@@ -34,6 +35,9 @@ PLAIN: Final = 0.03  # and an exposure of twice or half
 GLARING: Final = 0.7  # and light added, as a share of white: shade is commoner than as much glare as that
 FAR: Final = 20.0  # from here on (CIE 1976) a colour is as wrong as another
 LEAST_SHADE, MOST_SHADE = 0.15, 4.0
+BALANCED: Final = 0.3  # (doublings) how far a camera's white balance may be out, each way
+TURNS: Final = 4  # in which an even light is fitted to the steps that it tells
+LEAST_TOLD: Final = 20  # of the cells looked at
 
 
 Light = tuple[Floats, Floats, Floats]
@@ -64,6 +68,50 @@ class FirstLight:
         tint = np.median(ratio.reshape(-1, 3), axis=0)
         shade = np.clip((ratio / tint).mean(axis=-1), LEAST_SHADE, MOST_SHADE)
         return (colours * tint).astype(np.float32), shade, np.zeros((*shape, 3), np.float32)
+
+
+@dataclass(frozen=True, eq=False)
+class EvenLight:
+    """A guess: neither shade nor glare; what each of red, green and blue is multiplied by, shape (3,)."""
+
+    gain: Floats
+    shape: tuple[int, int]
+
+    def at(self, some: tuple[slice, slice]) -> EvenLight:
+        """The same at some of the cells."""
+        rows, pings = (len(range(*one.indices(many))) for one, many in zip(some, self.shape, strict=True))
+        return replace(self, shape=(rows, pings))
+
+    def light(self, colours: Floats) -> Light:
+        """The ladder as the camera exposed it, shape of `colours`; shade (rows, pings); glare (rows, pings, 3)."""
+        none = np.zeros((*self.shape, 3), np.float32)
+        return (colours * self.gain).astype(np.float32), np.ones(self.shape, np.float32), none
+
+
+def even_light(cells: Floats, colours: Floats) -> EvenLight:
+    """The exposure and white balance under which most cells are some step's, if light falls evenly: from every exposure
+    on, steps and gain fitted in turns. `cells` (rows, pings, 3) and `colours` (steps + 1, 3) are light."""
+    shape = cells.shape[0], cells.shape[1]
+    some = cells.reshape(-1, 3)[sampled_of(np.arange(shape[0] * shape[1]))]
+    ladder = lab_of(colours)
+    tried = []
+    for exposure in EXPOSURES:
+        gain = np.full(3, exposure)
+        for _ in range(TURNS):
+            far = distances2(lab_of(some / gain), ladder)
+            told = far.min(axis=1) < FAR**2
+            if told.sum() < LEAST_TOLD:
+                break
+            own = colours[far.argmin(axis=1)][told]
+            gain = (some[told] * own).sum(axis=0) / np.maximum((own**2).sum(axis=0), 1e-6)
+            mean = np.clip(gain.mean(), EXPOSURES[0], EXPOSURES[-1])
+            gain = np.clip(gain, mean * 2.0**-BALANCED, mean * 2.0**BALANCED)
+        far = distances2(lab_of(some / gain), ladder)
+        given = ladder[far.argmin(axis=1)]
+        off = float(np.minimum(np.sqrt(far.min(axis=1)), FAR).mean())
+        spread = float(np.sqrt(((given - given.mean(axis=0)) ** 2).sum(axis=-1)).mean())
+        tried.append(((off + 1.0) / (spread + 1.0) + PLAIN * abs(float(np.log2(gain.mean()))), gain))
+    return EvenLight(min(tried, key=lambda one: one[0])[1], shape)
 
 
 def first_lights(cells: Floats, colours: Floats, parts: Whole, calm: NDArray[np.bool_]) -> list[FirstLight]:

@@ -3,9 +3,9 @@
 What a camera sees of a step is its colour times what the shade lets through, plus what glare adds. Both change slowly
 over a screen while steps change at once. So what no edge parts is one step, however the light runs over it; every other
 cell is given to the nearest colour; and from all cells that are sure shade and glare are fitted about every place, in
-turns, from wide to narrow. Where the first guess of the light is not plain several are followed, and the likeliest
-outcome is held. The camera's own exposure, white balance and curve come out as a colour of its own for each
-step. A cell that no step explains is masked: numbers, a thumb.
+turns, from wide to narrow. Several guesses of the light are followed, and the likeliest outcome is held. The camera's
+own exposure, white balance and curve come out as a colour of its own for each step. A cell that no step explains is
+masked: numbers, a thumb.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 from ..checks import Floats, InputError
 from ..lazily import Lazily
 from .colour import distances2, lab_of
-from .first_light import FAR, LEAST_SHADE, MOST_SHADE, first_lights, sampled_of
+from .first_light import FAR, LEAST_SHADE, MOST_SHADE, EvenLight, FirstLight, even_light, first_lights, sampled_of
 from .plain_parts import Whole, coarse, plain_parts, spread_out, taken_together
 
 if TYPE_CHECKING:
@@ -30,7 +30,7 @@ else:
 LEAST_APART: Final = 4.0  # between two colours of a ladder (CIE 1976); nearer ones no photo tells apart
 CALM: Final = 6.0  # how far a cell may be from its neighbours' middle (CIE 1976, summed) and be taken as it is
 MOST_SMOOTHED: Final = 1.2  # cells
-PLAINLY: Final = 0.7  # what a first guess of the light costs at most to be followed alone
+PLAINLY: Final = 0.7  # what a first guess of how the light runs costs at most to be the only one beside an even light
 FOLLOWED: Final = 3  # else so many are, and all that hold the largest part for dark water
 SPARSE: Final = 2  # every so many cells each way are enough to tell which is likeliest
 LEAST_USED: Final = 0.001  # share of the cells by which a step's own colour is known
@@ -85,15 +85,14 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     cells = _calmed(cells)
     parts, calm = plain_parts(cells)
     guesses = first_lights(cells, colours, parts, calm)
-    followed = guesses[:1]
+    runs = guesses[:1]
     if guesses[0].cost > PLAINLY:
-        followed = guesses[:FOLLOWED] + [one for one in guesses[FOLLOWED:] if one.step == 0]
-    likeliest = followed[0]
-    if len(followed) > 1:
-        few = (slice(None, None, SPARSE), slice(None, None, SPARSE))
-        likeliest = min(
-            followed, key=lambda one: _settled(cells[few], parts[few], *one.at(few).light(colours)).unlikely(colours)
-        )
+        runs = guesses[:FOLLOWED] + [one for one in guesses[FOLLOWED:] if one.step == 0]
+    followed: list[FirstLight | EvenLight] = [*runs, even_light(cells, colours)]
+    few = (slice(None, None, SPARSE), slice(None, None, SPARSE))
+    likeliest = min(
+        followed, key=lambda one: _settled(cells[few], parts[few], *one.at(few).light(colours)).unlikely(colours)
+    )
     seen = _settled(cells, parts, *likeliest.light(colours))
     return SeenSteps(seen.levels.astype(np.uint8), seen.off, seen.glare.mean(axis=-1), seen.shade)
 
