@@ -23,7 +23,7 @@ from hollow_glint.core.photo.perspective import as_outline
 from hollow_glint.core.photo.screen_photo import read_photo
 from hollow_glint.core.reader.recording_reader import reading_at
 
-from .photo_cases import TUNING_FROM, PhotoCase, away_from_edges, case_of
+from .photo_cases import TUNING_FROM, PhotoCase, away_from_edges, case_of, shown_on_screen
 
 TIMED = 20
 NEAR_M, NEAR_SHARE = 0.1, 0.02  # a mark of the same name so near is the same
@@ -89,6 +89,15 @@ def judged(seed: int) -> Judged:
         float((off[lit] <= 1).mean()) if lit.any() else np.nan, float(read.unsure.mean()), bottom, named,
         len(original.marks), *_corners_off(case, pixels), read_s, name_s, levels.shape[0],
     )  # fmt: skip
+
+
+def judged_if_shown(seed: int) -> Judged | None:
+    """The same; None for a seed whose last ping shows another range than those before: one ping is no recording."""
+    try:
+        shown_on_screen(seed)
+    except InputError:
+        return None
+    return judged(seed)
 
 
 def _corners_off(case: PhotoCase, pixels: np.ndarray) -> tuple[float, bool]:
@@ -164,4 +173,7 @@ if __name__ == "__main__":
         raise SystemExit
     first, count = (int(one) for one in sys.argv[1:3])
     with ProcessPoolExecutor(2) as pool:
-        print(page(list(pool.map(judged, range(first, first + count)))))
+        every = [one for one in pool.map(judged_if_shown, range(first, first + count)) if one is not None]
+    if len(every) < count:
+        print(f"{count - len(every)} of {count} seeds make no picture: their range is turned at the last ping")
+    print(page(every))
