@@ -65,7 +65,7 @@ class FirstLight:
             glare = (self.run - self.exposure * own).astype(np.float32)
             return (colours * self.exposure).astype(np.float32), np.ones(shape, np.float32), glare
         ratio = self.run / np.maximum(own, 0.01)
-        tint = np.median(ratio.reshape(-1, 3), axis=0)
+        tint = np.maximum(np.median(ratio.reshape(-1, 3), axis=0), 1e-3)  # a light that is not there at all
         shade = np.clip((ratio / tint).mean(axis=-1), LEAST_SHADE, MOST_SHADE)
         return (colours * tint).astype(np.float32), shade, np.zeros((*shape, 3), np.float32)
 

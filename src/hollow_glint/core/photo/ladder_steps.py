@@ -30,6 +30,7 @@ else:
 LEAST_APART: Final = 4.0  # between two colours of a ladder (CIE 1976); nearer ones no photo tells apart
 CALM: Final = 6.0  # how far a cell may be from its neighbours' middle (CIE 1976, summed) and be taken as it is
 MOST_SMOOTHED: Final = 1.2  # cells
+MOST_SPECKLED: Final = 0.1  # from this share of speckle on, what differs from cell to cell is no noise to be smoothed
 PLAINLY: Final = 0.7  # what a first guess of how the light runs costs at most to be the only one beside an even light
 FOLLOWED: Final = 3  # else so many are, and all that hold the largest part for dark water
 SPARSE: Final = 2  # every so many cells each way are enough to tell which is likeliest
@@ -82,8 +83,10 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     """The step of each cell. `cells` light, shape (rows, pings, 3); `colours` light of dark water and of each step,
     weakest first, shape (steps + 1, 3)."""
     check_ladder(colours)
-    cells = _calmed(cells)
-    parts, calm = plain_parts(cells)
+    parts, calm, speckled = plain_parts(cells)
+    if speckled < MOST_SPECKLED and (calmed := _calmed(cells)) is not cells:
+        cells = calmed
+        parts, calm, _ = plain_parts(cells)
     guesses = first_lights(cells, colours, parts, calm)
     runs = guesses[:1]
     if guesses[0].cost > PLAINLY:

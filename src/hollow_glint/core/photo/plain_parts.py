@@ -20,15 +20,20 @@ SMOOTHED: Final = (1.0, 1.6, 2.4)  # cells
 LARGE: Final = 0.12  # share of the cells in a part that holds together
 LEAST_PLAIN: Final = 0.002  # share of the cells that a part without an edge must have to be held for one step
 SHARPEST_LIGHT: Final = 3.0  # from a cell to the next (CIE 1976): more is an edge
+LOCAL: Final = 2.4  # cells, about which a part's own mean is taken
+SPECKLED: Final = 3.0  # from that mean (CIE 1976, root mean square), and
+TWO_SORTED: Final = 0.5  # Sarle's coefficient of bimodality: noise has a third, two sorts of cells go up to one
+LOOKED_AT: Final = 4000
 COARSE: Final = 96  # places each way at which slow fields are told, at most;
 EACH_WIDTH: Final = 28.0  # so many over which they change are enough
 
 Whole = NDArray[np.intp]
 
 
-def plain_parts(cells: Floats) -> tuple[Whole, NDArray[np.bool_]]:
+def plain_parts(cells: Floats) -> tuple[Whole, NDArray[np.bool_], float]:
     """The parts of a picture that no edge runs through, numbered from 1, 0 for edges and small parts; and the cells
-    that are as calm as most. Both of shape (rows, pings)."""
+    that are as calm as most, both of shape (rows, pings). And the share of cells in parts that are none of these,
+    though no edge runs through them: speckle, cells of two steps in turn."""
     lab = lab_of(cells)
     for sigma in SMOOTHED:  # as little as lets a large part hold together
         even = ndimage.gaussian_filter(lab, (sigma, sigma, 0.0))
@@ -43,8 +48,23 @@ def plain_parts(cells: Floats) -> tuple[Whole, NDArray[np.bool_]]:
             break
     kept = np.flatnonzero(size >= LEAST_PLAIN * parts.size)
     number = np.zeros(count + 1, dtype=np.intp)
-    number[kept] = np.arange(1, len(kept) + 1)
-    return number[parts], slope <= max(1.5 * usual, 0.5)
+    off = (lab - ndimage.gaussian_filter(lab, (LOCAL, LOCAL, 0.0))).reshape(-1, 3)
+    plain = [one for one in kept if not _two_sorted(off[np.flatnonzero(parts == one)])]
+    number[plain] = np.arange(1, len(plain) + 1)
+    speckled = 1.0 - size[plain].sum() / max(size[kept].sum(), 1)
+    return number[parts], slope <= max(1.5 * usual, 0.5), float(speckled * size[kept].sum() / parts.size)
+
+
+def _two_sorted(off: Floats) -> bool:
+    """Whether cells that are so far off their neighbours' mean (L*, a*, b*; shape (cells, 3)) are of two sorts, along
+    the line on which they differ most (SAS/STAT 9.2, the coefficient of bimodality, after Sarle; from memory)."""
+    some = off[:: max(len(off) // LOOKED_AT, 1)]
+    some = some - some.mean(axis=0)
+    far2, lines = np.linalg.eigh(some.T @ some / len(some))
+    if far2[-1] < SPECKLED**2:
+        return False
+    along = some @ lines[:, -1] / np.sqrt(far2[-1])
+    return float(((along**3).mean() ** 2 + 1.0) / (along**4).mean()) > TWO_SORTED
 
 
 def coarse(shape: tuple[int, int], width: float = 0.0) -> tuple[int, int]:
