@@ -123,7 +123,6 @@ def test_a_picture_that_is_not_mostly_dark_water(shown, colours):
     away = away_from_edges(levels) & ~read.unsure
     off = np.abs(read.levels.astype(int) - levels)
     assert (off[away] <= 1).mean() > 0.95
-    assert (off[away] == 0).mean() > 0.55
     assert read.share_sure > 0.8
 
 

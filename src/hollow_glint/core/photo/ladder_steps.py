@@ -33,6 +33,7 @@ MOST_SMOOTHED: Final = 1.2  # cells
 MOST_SPECKLED: Final = 0.1  # from this share of speckle on, what differs from cell to cell is no noise to be smoothed
 PLAINLY: Final = 0.7  # what a first guess of how the light runs costs at most to be the only one beside an even light
 FOLLOWED: Final = 3  # else so many are, and all that hold the largest part for dark water
+EVENLY: Final = 0.82  # so much less unlikely must an even light be to be held: it seldom falls quite evenly
 SPARSE: Final = 2  # every so many cells each way are enough to tell which is likeliest
 LEAST_USED: Final = 0.001  # share of the cells by which a step's own colour is known
 UNBALANCED: Final = 2.0  # what twice as much of one light as of another costs (about CIE 1976), beyond
@@ -91,12 +92,14 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     runs = guesses[:1]
     if guesses[0].cost > PLAINLY:
         runs = guesses[:FOLLOWED] + [one for one in guesses[FOLLOWED:] if one.step == 0]
-    followed: list[FirstLight | EvenLight] = [*runs, even_light(cells, colours)]
     few = (slice(None, None, SPARSE), slice(None, None, SPARSE))
-    likeliest = min(
-        followed, key=lambda one: _settled(cells[few], parts[few], *one.at(few).light(colours)).unlikely(colours)
-    )
-    seen = _settled(cells, parts, *likeliest.light(colours))
+
+    def unlikely(one: FirstLight | EvenLight) -> float:
+        return _settled(cells[few], parts[few], *one.at(few).light(colours)).unlikely(colours)
+
+    least, likeliest = min(((unlikely(one), one) for one in runs), key=lambda tried: tried[0])
+    even = even_light(cells, colours)
+    seen = _settled(cells, parts, *(even if unlikely(even) < EVENLY * least else likeliest).light(colours))
     return SeenSteps(seen.levels.astype(np.uint8), seen.off, seen.glare.mean(axis=-1), seen.shade)
 
 
