@@ -78,8 +78,9 @@ def typed(open_page):
 
 
 def still_there(page, depth="33.3"):
-    expect(page.get_by_label("Depth")).to_have_value(depth)
+    # The note first: only a hole's page has one, and the step before may stand a moment longer than the click took.
     expect(page.get_by_label("Note")).to_have_value("Half a sentence")
+    expect(page.get_by_label("Depth")).to_have_value(depth)
 
 
 def test_typing_outlives_another_step(typed):
