@@ -6,10 +6,16 @@ import math
 import re
 import tempfile
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from hollow_glint.formats import recording_csv
+from hollow_glint.stand_ins.made_up_screen import made_up_screen
+from hollow_glint.stand_ins.phone_camera import Shot, photographed
+from tests.browser.photo_hand import drag_corners, point_at_colours, say_what_it_shows
 from tests.running import CHROMIUM_FLAGS, chromium_path, running_server, seed_demo
 
 FOLDER = Path(__file__).parents[1] / "docs/screenshots"
@@ -53,18 +59,28 @@ def card_known(page: Page) -> None:
     page.wait_for_timeout(900)
 
 
-def calibrated(page: Page) -> None:
-    """Four readings typed in, as of a unit that is a little deaf."""
-    page.get_by_role("button", name="Two-beam ring", exact=True).click()
-    page.get_by_role("tab", name="Calibrate", exact=True).click()
-    page.get_by_role("button", name="Remove reading 2").wait_for()
-    for _ in range(2):
-        page.get_by_role("button", name="Add a reading").click()
-    for i, (feet, gain) in enumerate(((9, 16), (15, 33.5), (22, 46), (28, 53.5)), 1):
-        page.get_by_label(f"Depth of reading {i}").fill(str(feet))
-        page.get_by_label(f"Gain of reading {i}").fill(str(gain))
-    page.get_by_test_id("fit").wait_for()
-    page.wait_for_timeout(700)
+def photo_read(page: Page) -> None:
+    """The last twenty seconds of the demo's recording on a made-up screen, photographed and read."""
+    of = page.request.get(f"{page.url.split('#')[0]}api/recordings/1/file?format=csv").body()
+    recording, _ = recording_csv.read(of)
+    levels = recording.levels[-400:]
+    colours = ["#101418", "#1d3f35", "#2f6b4d", "#6a9a4a", "#b9b04a", "#e0863c", "#f5ece0"]
+    rng = np.random.default_rng(4)
+    screen = made_up_screen(levels.T, colours, float(recording.bottom_m[-1]), rng)
+    photo = photographed(screen, Shot(size=(1200, 900), turn_deg=3.0, keystone=0.04), rng)
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "dusk.jpg"
+        path.write_bytes(photo.content)
+        page.locator("input[type=file]").set_input_files(path)
+        page.get_by_text(re.compile("corners are a guess|corners seem right")).wait_for()
+        drag_corners(page, path, photo.corners)
+        lately = recording.time_s[-400:]
+        shown = replace(recording, time_s=lately - lately[0], bottom_m=recording.bottom_m[-400:])
+        say_what_it_shows(page, shown, "feet")
+        point_at_colours(page, path, photo.corners, levels, len(colours) - 1)
+    page.get_by_role("button", name="Read it").click()
+    page.get_by_test_id("mending").wait_for()
+    page.wait_for_timeout(1500)
 
 
 def fished_under(page: Page) -> None:
@@ -199,10 +215,10 @@ VIEWS: tuple[View, ...] = (
     ("down-night", "lantern", DESK, "#/hole/1/search/down/3271__0_0_-7.19_-5.03_120.6_0", fished_under),
     ("gear-day", "rime", DESK, "#/hole/1/gear", own_unit),
     ("card-day", "rime", DESK, "#/hole/1/card", card_known),
-    ("calibrate-day", "rime", DESK, "#/hole/1/gear", calibrated),
     ("bench-phone", "lantern", PHONE, "?seed=42#/hole/1/bench", fish_rises),
     ("read-sheet", "rime", DESK, "#/hole/1/read/sheet", sheet_filled),
     ("read-drill", "rime", DESK, "#/hole/1/read/drills", drill_answered),
+    ("read-photo-day", "rime", DESK, "#/hole/1/read/photo", photo_read),
     ("read-replay-night", "lantern", DESK, "#/hole/1/read/recordings", replayed),
     ("strike-run", "rime", DESK, "?seed=17#/hole/1/strike/runs", run_played),
     ("strike-debrief", "rime", DESK, "#/hole/1/strike/runs", debriefed),

@@ -3,7 +3,6 @@ marks named, the lure said, and a touched mark taken to the call sheet."""
 
 from __future__ import annotations
 
-import base64
 import io
 import re
 from pathlib import Path
@@ -19,9 +18,9 @@ from hollow_glint.stand_ins.made_up_screen import made_up_screen
 from hollow_glint.stand_ins.phone_camera import Shot, photographed
 
 from .conftest import DESK, PHONE
+from .photo_hand import drag_corners, drop, point_at_colours, say_what_it_shows, the_corners
 
 SEED, LURE_M = 70_016, 5.5
-NAMES = ("Top left", "Top right", "Bottom right", "Bottom left")
 
 
 @pytest.fixture(scope="module")
@@ -34,61 +33,6 @@ def taken(tmp_path_factory):
     path = tmp_path_factory.mktemp("photo") / "dusk.jpg"
     path.write_bytes(photo.content)
     return path, photo.corners, colours, recording
-
-
-def drop(page: Page, path: Path, kind: str = "image/jpeg") -> None:
-    """Drop a file on the page as a hand does."""
-    given = page.evaluate_handle(
-        """([bytes, name, type]) => { const given = new DataTransfer();
-            given.items.add(new File([Uint8Array.from(atob(bytes), one => one.charCodeAt(0))], name, {type}));
-            return given; }""",
-        [base64.b64encode(path.read_bytes()).decode(), path.name, kind],
-    )
-    page.locator("body").dispatch_event("drop", {"dataTransfer": given})
-
-
-def drag_corners(page: Page, path: Path, corners: list[list[float]]) -> None:
-    width, _ = Image.open(io.BytesIO(path.read_bytes())).size
-    for name, (x, y) in zip(NAMES, corners, strict=True):
-        handle = page.get_by_role("button", name=f"{name} corner")
-        at, box = handle.bounding_box(), page.get_by_test_id("photo").bounding_box()
-        scale = box["width"] / width
-        page.mouse.move(at["x"] + at["width"] / 2, at["y"] + at["height"] / 2)
-        page.mouse.down()
-        page.mouse.move(box["x"] + x * scale, box["y"] + y * scale, steps=4)
-        page.mouse.up()
-
-
-def say_what_it_shows(page: Page, recording, system: str) -> None:
-    page.get_by_label("Unit", exact=True).select_option(label=recording.unit.name)
-    foot = float(recording.bottom_m[0]) / (0.3048 if system == "feet" else 1.0)
-    page.get_by_label("Depth at the foot").fill(f"{foot:.2f}")
-    page.get_by_label("From side to side").fill(f"{recording.seconds:.0f}")
-    page.get_by_label("From side to side").blur()
-
-
-def cell_of(levels: np.ndarray, level: int) -> tuple[float, float]:
-    """Shares across and down of a place that shows a level, as far from others as there is one."""
-    best, found = -1, (0.5, 0.5)
-    for ping, row in np.argwhere(levels == level)[::7]:
-        around = levels[max(ping - 4, 0) : ping + 5, max(row - 3, 0) : row + 4]
-        if (around == level).sum() > best:
-            best = int((around == level).sum())
-            found = ((ping + 0.5) / levels.shape[0], (row + 0.5) / levels.shape[1])
-    return found
-
-
-def point_at_colours(page: Page, path: Path, corners: list[list[float]], levels: np.ndarray, steps: int) -> None:
-    width, height = Image.open(io.BytesIO(path.read_bytes())).size
-    outline = as_outline(corners, width, height)
-    page.get_by_role("button", name="dark water").click()
-    for level in range(steps + 1):
-        expect(page.get_by_text(re.compile("^Touch .* in the photo"))).to_be_visible()
-        across, down = cell_of(levels, level)
-        x, y = outline.places(np.array(across), np.array(down))
-        box = page.get_by_test_id("photo").bounding_box()
-        scale = box["width"] / width
-        page.mouse.click(box["x"] + x * scale, box["y"] + y * scale)
 
 
 def count_two_marks(page: Page, path: Path, corners: list[list[float]], recording) -> None:
@@ -124,9 +68,7 @@ def test_from_the_photo_to_the_call_sheet(open_page, taken, size, theme, system)
         drop(page, path)
     else:
         page.locator("input[type=file]").set_input_files(path)
-    expect(page.get_by_text(re.compile("corners are a guess|corners seem right|No corners were found"))).to_be_visible(
-        timeout=30_000
-    )
+    expect(the_corners(page)).to_be_visible(timeout=30_000)
     drag_corners(page, path, corners)
     # By keys: a pixel of the screen there and back.
     corner = page.get_by_role("button", name="Top left corner")

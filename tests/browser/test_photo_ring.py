@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 from tools.made_film import DIAL, PATH, WIDE, pictures
 
 from .conftest import DESK, PHONE
-from .test_photo import drop
+from .photo_hand import drop
 
 RIM = ("Upper right of the rim", "Lower right of the rim", "Lower left of the rim", "Upper left of the rim")
 

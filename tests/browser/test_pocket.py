@@ -34,6 +34,7 @@ from hollow_glint.stand_ins.phone_camera import Shot, photographed
 from tests.core.photo.test_screen_photo import picture
 
 from .conftest import AXE, DESK, PHONE
+from .photo_hand import the_corners
 
 POCKET = {"width": 360, "height": 740}
 POINTS = 2000
@@ -337,9 +338,7 @@ def test_a_photo_of_the_screen_goes_with_the_notes_and_is_read_at_home(open_page
     expect(photos).to_have_count(1)
     photos.get_by_role("button", name="Read this photo").click()
     page.get_by_role("button", name=re.compile("^Read the photo from ")).click()
-    expect(page.get_by_text(re.compile("corners are a guess|corners seem right|No corners were found"))).to_be_visible(
-        timeout=30_000
-    )
+    expect(the_corners(page)).to_be_visible(timeout=30_000)
     unit = page.get_by_label("Unit", exact=True)
     six = page.evaluate(
         "fetch('/api/units').then((one) => one.json())"
