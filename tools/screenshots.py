@@ -60,13 +60,18 @@ def card_known(page: Page) -> None:
 
 
 def photo_read(page: Page) -> None:
-    """The last twenty seconds of the demo's recording on a made-up screen, photographed and read."""
+    """Some twenty seconds of the demo's recording on a made-up screen, photographed and read."""
     of = page.request.get(f"{page.url.split('#')[0]}api/recordings/1/file?format=csv").body()
     recording, _ = recording_csv.read(of)
-    levels = recording.levels[-400:]
+    part = slice(300, 700)
+    shown = replace(
+        recording, time_s=recording.time_s[part] - recording.time_s[part.start], levels=recording.levels[part],
+        top_m=recording.top_m[part], bottom_m=recording.bottom_m[part], line_in_m=recording.line_in_m[part],
+        settings=((0, recording.settings_at(part.stop)),), notes=(),
+    )  # fmt: skip
     colours = ["#101418", "#1d3f35", "#2f6b4d", "#6a9a4a", "#b9b04a", "#e0863c", "#f5ece0"]
     rng = np.random.default_rng(4)
-    screen = made_up_screen(levels.T, colours, float(recording.bottom_m[-1]), rng)
+    screen = made_up_screen(shown.levels.T, colours, float(shown.bottom_m[0]), rng)
     photo = photographed(screen, Shot(size=(1200, 900), turn_deg=3.0, keystone=0.04), rng)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "dusk.jpg"
@@ -74,10 +79,8 @@ def photo_read(page: Page) -> None:
         page.locator("input[type=file]").set_input_files(path)
         page.get_by_text(re.compile("corners are a guess|corners seem right")).wait_for()
         drag_corners(page, path, photo.corners)
-        lately = recording.time_s[-400:]
-        shown = replace(recording, time_s=lately - lately[0], bottom_m=recording.bottom_m[-400:])
         say_what_it_shows(page, shown, "feet")
-        point_at_colours(page, path, photo.corners, levels, len(colours) - 1)
+        point_at_colours(page, path, photo.corners, shown.levels, len(colours) - 1)
     page.get_by_role("button", name="Read it").click()
     page.get_by_test_id("mending").wait_for()
     page.wait_for_timeout(1500)

@@ -362,6 +362,10 @@
   .remark {
     color: var(--soft);
     font-size: 0.88rem;
+
+    &::first-letter {
+      text-transform: uppercase;
+    }
   }
 
   .touched {

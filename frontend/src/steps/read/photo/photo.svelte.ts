@@ -27,6 +27,12 @@ export function form(named: string, files: readonly File[], about?: unknown) {
   return { body: {} as never, bodySerializer: () => sent };
 }
 
+/** A file with its bytes: one that is moved or taken out meanwhile, as from a card, could not be sent any more. */
+async function inHand(file: File): Promise<File> {
+  const { name, type, lastModified } = file;
+  return new File([await file.arrayBuffer()], name, { type, lastModified });
+}
+
 export class Photo {
   /** The oldest first; one, but for a film. */
   readonly files: readonly File[];
@@ -46,7 +52,8 @@ export class Photo {
   /** The photos in files, the first of them to be looked at; an error in plain words when it is none. */
   static async of(files: readonly File[], name = files[0]!.name, seconds = 0): Promise<Photo> {
     try {
-      return new Photo(files, await createImageBitmap(files[0]!), name, seconds);
+      const held = await Promise.all(files.map(inHand));
+      return new Photo(held, await createImageBitmap(held[0]!), name, seconds);
     } catch {
       throw new Error(`${files[0]!.name} is no photo that can be shown: JPEG, PNG or WebP is accepted.`);
     }
