@@ -1,6 +1,6 @@
 """How well photos of screens are read: levels, depths, marks, corners. `python -m benchmarks.photo FIRST COUNT`.
 
-Seeds 0 to 399 are only for judging; from TUNING_FROM up for trying things out.
+Seeds 0 to 439 are only for judging; from TUNING_FROM up for trying things out.
 """
 
 from __future__ import annotations

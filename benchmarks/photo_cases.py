@@ -15,7 +15,7 @@ from hollow_glint.stand_ins.phone_camera import Photo, Shot, photographed, shot_
 
 from .reader_scenes import scenario
 
-SCORED = range(400)
+SCORED = range(440)
 TUNING_FROM = 5000
 SCENES_FROM = 30_000  # of the reader's waters: neither tuned nor scored elsewhere
 

@@ -6,6 +6,7 @@
 
 from __future__ import annotations
 
+import colorsys
 import io
 import sys
 from concurrent.futures import ProcessPoolExecutor
@@ -24,12 +25,21 @@ from .photo_cases import away_from_edges
 
 PINGS, ROWS = 300, 220
 SIZE = (1600, 1200)
+
+
+def _hex(*rgb: float) -> str:
+    return "#" + "".join(f"{round(255.0 * one):02x}" for one in rgb)
+
+
 LADDERS = {
     "five greys": ["#ffffff", "#d0d0d0", "#a0a0a0", "#707070", "#404040", "#101010"],
     "seven greys": ["#000000", "#242424", "#494949", "#6d6d6d", "#929292", "#b6b6b6", "#dbdbdb", "#ffffff"],
     "six hues": ["#000010", "#0000ff", "#00c0c0", "#00c000", "#ffff00", "#ff8000", "#ff0000"],
     "three hues": ["#202020", "#3060c0", "#e0c040", "#f04030"],
     "teal to cream": ["#0b1822", "#2e4a57", "#5e8a94", "#c9b98f", "#f0a35a", "#fff3df"],
+    "sixteen greys": [_hex(k / 16, k / 16, k / 16) for k in range(17)],
+    "sixteen hues": ["#05050f", *(_hex(*colorsys.hsv_to_rgb(0.72 * (1.0 - k / 15), 1.0, 1.0)) for k in range(16))],
+    "thirty-two in a glow": [_hex(*np.clip([3 * k / 32, 3 * k / 32 - 1, 3 * k / 32 - 2], 0, 1)) for k in range(33)],
 }
 PICTURES = ("squares", "ranks", "half lit", "few marks", "all lit")
 

@@ -40,6 +40,7 @@ def is_problem(answer, status, *said):
     for word in said:
         assert word in document["detail"], document["detail"]
     assert document["detail"].endswith(".")
+    assert not any(one["field"].endswith(":") for one in document.get("errors", []))
 
 
 def test_health(client):

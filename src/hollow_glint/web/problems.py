@@ -184,7 +184,7 @@ def invalid(error: ValidationError) -> Response:
 def input_error(error: InputError) -> Response:
     """422 for a value that the core refuses; its sentences already name field, value and what is accepted."""
     parts = [part.strip().rstrip(".") + "." for part in str(error).split("; ")]
-    errors = [FieldProblem(field=part.split(" ", 1)[0], value="", message=part) for part in parts]
+    errors = [FieldProblem(field=part.split(" ", 1)[0].rstrip(":"), value="", message=part) for part in parts]
     return problem(422, " ".join(parts), errors)
 
 

@@ -13,6 +13,7 @@ import pytest
 from PIL import Image
 
 from benchmarks.photo_cases import away_from_edges
+from benchmarks.photo_other import right
 from hollow_glint.core.checks import InputError
 from hollow_glint.core.gear.ladders import SIX_STEP, TWO_ENDED
 from hollow_glint.core.photo.colour import light_of_hex
@@ -124,6 +125,13 @@ def test_a_picture_that_is_not_mostly_dark_water(shown, colours):
     off = np.abs(read.levels.astype(int) - levels)
     assert (off[away] <= 1).mean() > 0.95
     assert read.share_sure > 0.8
+
+
+@pytest.mark.parametrize("ladder", ["sixteen greys", "thirty-two in a glow"])
+@pytest.mark.parametrize("kind", ["squares", "ranks"])
+def test_a_long_ladder_in_one_light_is_not_laid_to_shade(kind, ladder):
+    """Some shade about every place would explain a picture of many greys too."""
+    assert right((kind, ladder, False, 100)) > 0.95
 
 
 def test_what_is_drawn_over_the_picture_is_not_sure():

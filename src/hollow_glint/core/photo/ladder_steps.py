@@ -20,6 +20,8 @@ from ..checks import Floats, InputError
 from ..lazily import Lazily
 from .colour import distances2, lab_of
 from .first_light import FAR, LEAST_SHADE, MOST_SHADE, EvenLight, FirstLight, even_light, first_lights, sampled_of
+from .nearest_step import nearest, sureness
+from .one_curve import under_one_curve
 from .plain_parts import Whole, coarse, plain_parts, spread_out, taken_together
 
 if TYPE_CHECKING:
@@ -27,13 +29,14 @@ if TYPE_CHECKING:
 else:
     ndimage = Lazily("scipy.ndimage")
 
-LEAST_APART: Final = 4.0  # between two colours of a ladder (CIE 1976); nearer ones no photo tells apart
+LEAST_APART: Final = 1.5  # between two colours of a ladder (CIE 1976); nearer ones no eye tells apart
 CALM: Final = 6.0  # how far a cell may be from its neighbours' middle (CIE 1976, summed) and be taken as it is
 MOST_SMOOTHED: Final = 1.2  # cells
 MOST_SPECKLED: Final = 0.1  # from this share of speckle on, what differs from cell to cell is no noise to be smoothed
 PLAINLY: Final = 0.7  # what a first guess of how the light runs costs at most to be the only one beside an even light
 FOLLOWED: Final = 3  # else so many are, and all that hold the largest part for dark water
 EVENLY: Final = 0.82  # so much less unlikely must an even light be to be held: it seldom falls quite evenly
+ALIKE: Final = 0.7  # and so much less than any of them one light for all cells, with nothing fitted to a place
 SPARSE: Final = 2  # every so many cells each way are enough to tell which is likeliest
 LEAST_USED: Final = 0.001  # share of the cells by which a step's own colour is known
 UNBALANCED: Final = 2.0  # what twice as much of one light as of another costs (about CIE 1976), beyond
@@ -84,6 +87,7 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     """The step of each cell. `cells` light, shape (rows, pings, 3); `colours` light of dark water and of each step,
     weakest first, shape (steps + 1, 3)."""
     check_ladder(colours)
+    as_seen = cells
     parts, calm, speckled = plain_parts(cells)
     if speckled < MOST_SPECKLED and (calmed := _calmed(cells)) is not cells:
         cells = calmed
@@ -97,9 +101,17 @@ def steps_seen(cells: Floats, colours: Floats) -> SeenSteps:
     def unlikely(one: FirstLight | EvenLight) -> float:
         return _settled(cells[few], parts[few], *one.at(few).light(colours)).unlikely(colours)
 
+    likeliest: FirstLight | EvenLight
     least, likeliest = min(((unlikely(one), one) for one in runs), key=lambda tried: tried[0])
     even = even_light(cells, colours)
-    seen = _settled(cells, parts, *(even if unlikely(even) < EVENLY * least else likeliest).light(colours))
+    if (evenly := unlikely(even)) < EVENLY * least:
+        least, likeliest = evenly, even
+    alike = [(one, under_one_curve(one, colours, even)) for one in ([cells] if cells is as_seen else [cells, as_seen])]
+    in_one = [_all_alike(one[few], own).unlikely(colours) for one, own in alike]
+    if min(in_one) < ALIKE * least:
+        seen = _all_alike(*alike[int(np.argmin(in_one))])
+    else:
+        seen = _settled(cells, parts, *likeliest.light(colours))
     return SeenSteps(seen.levels.astype(np.uint8), seen.off, seen.glare.mean(axis=-1), seen.shade)
 
 
@@ -135,14 +147,21 @@ def _settled(cells: Floats, parts: Whole, seen: Floats, shade: Floats, glare: Fl
     """Steps, their colours and the light fitted in turns, from a guess on."""
     for width in WIDTHS:
         even = _evened(cells, shade, glare)
-        levels, off, next_off = _nearest(even, seen)
-        sure = _sureness(off, next_off)
+        levels, off, next_off = nearest(even, seen)
+        sure = sureness(off, next_off)
         _hold_whole(parts, even, seen, levels, sure)
         shade, glare = _light_fitted(cells, seen[levels], sure, width)
         seen = _own_colours(_evened(cells, shade, glare), levels, sure, seen)
     even = _evened(cells, shade, glare)
-    levels, off, _ = _nearest(even, seen)
+    levels, off, _ = nearest(even, seen)
     return _Settled(levels, _off_all(even, off, seen), shade, glare, seen)
+
+
+def _all_alike(cells: Floats, own: Floats) -> _Settled:
+    """The same where all of the picture stands in one light, which shows the steps in `own` colours (steps + 1, 3)."""
+    levels, off, _ = nearest(cells, own)
+    shape = levels.shape
+    return _Settled(levels, _off_all(cells, off, own), np.ones(shape), np.zeros((*shape, 3)), own)
 
 
 def _calmed(cells: Floats) -> Floats:
@@ -153,30 +172,6 @@ def _calmed(cells: Floats) -> Floats:
     sigma = min(0.4 + 0.05 * (noise - CALM), MOST_SMOOTHED)
     calm: Floats = ndimage.gaussian_filter(cells, (sigma, sigma, 0.0))
     return calm
-
-
-def _nearest(cells: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats, Floats]:
-    """The nearest colour of each cell, and how far off it and the next best are (CIE 1976)."""
-    lab, to = lab_of(cells).reshape(-1, 3), lab_of(colours)
-    # A row for each colour: numpy is slow over many short axes. What a cell's own square adds is the same for all.
-    far = (to**2).sum(axis=-1)[:, None] - 2.0 * (to @ lab.T)
-    best, second = far[0].copy(), np.full(len(lab), np.inf, dtype=far.dtype)
-    levels = np.zeros(len(lab), dtype=np.intp)
-    for step in range(1, len(far)):
-        closer = far[step] < best
-        second = np.where(closer, best, np.minimum(second, far[step]))
-        np.copyto(best, far[step], where=closer)
-        levels[closer] = step
-    own = np.einsum("ij,ij->i", lab, lab)
-    shape = cells.shape[:-1]
-    off, next_off = (np.sqrt(np.maximum(one + own, 0.0)).reshape(shape) for one in (best, second))
-    return levels.reshape(shape), off, next_off
-
-
-def _sureness(off: Floats, next_off: Floats) -> Floats:
-    """What a cell counts for when the light is fitted: nothing when it is far off, little when two steps are near."""
-    clear: Floats = np.exp(-0.5 * (off / 8.0) ** 2) * np.clip((next_off - off) / (next_off + off + 1.0), 0.02, 1.0)
-    return clear
 
 
 def _noise(lab: Floats) -> float:
