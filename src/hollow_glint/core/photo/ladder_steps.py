@@ -3,9 +3,9 @@
 What a camera sees of a step is its colour times what the shade lets through, plus what glare adds. Both change slowly
 over a screen while steps change at once. So what no edge parts is one step, however the light runs over it; every other
 cell is given to the nearest colour; and from all cells that are sure shade and glare are fitted about every place, in
-turns, from wide to narrow. Several guesses of the light are followed, and the likeliest outcome is held. The camera's
-own exposure, white balance and curve come out as a colour of its own for each step. A cell that no step explains is
-masked: numbers, a thumb.
+turns, from wide to narrow. Several guesses of the light are followed, one light for all cells is weighed against them,
+and the likeliest outcome is held. The camera's own exposure, white balance and curve come out as a colour of its own
+for each step. A cell that no step explains is masked: numbers, a thumb.
 """
 
 from __future__ import annotations
