@@ -39,6 +39,20 @@ def test_a_touch_makes_a_mark_the_lure_from_when_it_was_first_followed(seen):
     assert after[other] == "lure" and list(after.values()).count("lure") == 1
 
 
+@pytest.mark.parametrize("seed", [70_014, 70_028, 70_039])
+def test_a_lure_that_was_lifted_is_followed_though_nobody_knows_the_line(seed):
+    """It goes its own way, as any mark does, and keeps its name: it is not held where it hung before."""
+    whole = shown_on_screen(seed)
+    lifted = replace(whole, line_in_m=np.zeros_like(whole.line_in_m), lure=None)
+    at = [one.range_m for one in reading_at(lifted, lifted.seconds).marks if one.kind in ("fish", "lure")]
+    assert at
+    for range_m in at:
+        touched = Note(lifted.seconds, range_m + lifted.face_depth_m, MY_LURE)
+        marks = reading_at(replace(lifted, notes=(touched,)), lifted.seconds).marks
+        lures = [one.range_m for one in marks if one.kind == "lure" and not one.hidden]
+        assert lures == [pytest.approx(range_m, abs=0.15)]
+
+
 def test_a_touch_where_there_is_nothing_changes_nothing(seen):
     touched = Note(seen.seconds, 1.9 + float(seen.top_m[0]) + seen.face_depth_m, MY_LURE)
     assert kinds(replace(seen, notes=(touched,))) == kinds(seen)

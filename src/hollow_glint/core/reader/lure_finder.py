@@ -54,6 +54,11 @@ class LureFinder:
         """Where it is, from the face [m]; None while no track is the lure."""
         return None if self.track_id is None else self._at_m
 
+    @property
+    def pointed(self) -> bool:
+        """Whether the track that is the lure is so because somebody said it."""
+        return self._sworn is not None and self._sworn == self.track_id
+
     def lose(self) -> None:
         """The tracks of before are gone."""
         self.track_id = None

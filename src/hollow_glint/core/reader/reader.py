@@ -120,6 +120,8 @@ class Reader:
             self._lure.lose()
         step = view.unit.rejections[view.settings.rejection]
         self.tracker.apart = int(step.pings)
+        # Of a line that nobody knows it is held that it hangs still; not so of a lure that somebody pointed at.
+        self.tracker.lure_by_line = view.rod_known or not self._lure.pointed
         self._lure.take_in(seen.time_s, seen.line_in_m)
         self._pings += 1
         if self._pings == 1:

@@ -55,6 +55,7 @@ class Tracker:
         self.steps = steps
         self.apart = 1  # pings that rejection keeps
         self.foot_m = np.inf  # where the water ends [m from the face]
+        self.lure_by_line = True  # whether the lure goes as its line does; else it goes its own way, as any mark does
         self.every: list[Track] = []
         self.ended: list[Track] = []
         self._born = 0
@@ -164,7 +165,7 @@ class Tracker:
         """Where it should be now: by its own way, or with the rod if that has said it better of late."""
         by_itself, by_rod = one.range_m + one.speed_m_s * dt, one.range_m - line_in_m
         one.expected_m = (by_itself, by_rod)
-        if is_lure or one.rod_odds > WITH_ROD:
+        if (is_lure and self.lure_by_line) or one.rod_odds > WITH_ROD:
             # The hand says how it goes; what is left to chance is line that stretches or sinks slowly.
             one.range_m = by_rod
             one.variance_m2 += (0.25 * line_in_m) ** 2 + 2e-4 * dt
@@ -189,7 +190,7 @@ class Tracker:
         cost -= 0.2 * sure[:, None]  # of two that want a mark, the one long followed has it
         allowed = off < gate[:, None]
         for k, one in enumerate(self.every):
-            if one.id == lure and one.story.seen > WELL_KNOWN:
+            if one.id == lure and self.lure_by_line and one.story.seen > WELL_KNOWN:
                 # A lure and its line keep one sum: a fish that swims through its mark does not carry it off.
                 held = one.story.range_m + one.story.line_m - line_total_m
                 allowed[k] &= np.abs(marks.range_m - held) < max(STRAYS_M, 1.2 * self.resolution_m, 1.5 * self.row_m)
