@@ -10,7 +10,7 @@ from .colour import lab_of
 
 
 def nearest(cells: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats, Floats]:
-    """The nearest colour of each cell, and how far off it and the next best are (CIE 1976), each of shape (rows, pings);
+    """The nearest colour of each cell, and how far off it and the next best are (CIE 1976), each (rows, pings);
     `cells` (rows, pings, 3) and `colours` (steps + 1, 3) are light."""
     lab, to = lab_of(cells).reshape(-1, 3), lab_of(colours)
     # A row for each colour: numpy is slow over many short axes. What a cell's own square adds is the same for all.
