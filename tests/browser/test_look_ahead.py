@@ -149,6 +149,36 @@ def test_a_jig_lost_in_the_weak_strip_is_found_again_by_turning(open_page, viewp
     expect(page.get_by_test_id("measured")).to_contain_text(re.compile(r"along the ice, 1[23](\.\d)? ft down"))
 
 
+# A machine that takes two seconds for every advice, while the page wants one every 0.7 s: how many it is asked for at once.
+SLOW_ADVICE = """(() => {
+  const sends = window.fetch;
+  window.out = window.most = 0;
+  window.fetch = async (request, ...more) => {
+    if (!request.url?.endsWith("/advice")) return sends(request, ...more);
+    window.most = Math.max(window.most, ++window.out);
+    try {
+      const [answer] = await Promise.all([sends(request, ...more), new Promise((done) => setTimeout(done, 2000))]);
+      return answer;
+    } finally {
+      window.out--;
+    }
+  };
+})()"""
+
+
+def test_a_machine_slower_than_it_is_asked_is_waited_for(open_page):
+    """Asked anew before it answered, it would be asked ever more at once, and its coach would never be heard."""
+    page = open_page("/api/health")
+    page.add_init_script(SLOW_ADVICE)
+    try:
+        page.goto(page.url.split("/api")[0] + f"/?seed={SEED}#/hole/1/search/ahead")
+        expect(page.get_by_test_id("fan-coach")).not_to_contain_text("Listening", timeout=20_000)
+        page.wait_for_timeout(5000)
+        assert page.evaluate("window.most") == 1
+    finally:
+        page.close()  # what was added to it stays with it
+
+
 def test_touched_again_later_it_has_a_course_and_a_hole_ahead_of_it(open_page):
     """The school of this water comes slowly and straight: its course is told as it truly swims."""
     fanned = look_ahead(open_page)

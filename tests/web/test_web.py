@@ -243,10 +243,34 @@ def test_benches_are_bounded_and_freed(client, app, monkeypatch):
     assert client.delete(f"/api/benches/{first.json['id']}").status_code == 204
     assert client.post("/api/benches", json=body).status_code == 201
     # Nobody reads them: after the grace they are gone by themselves.
-    later = time.monotonic() + lives.GRACE_S + 0.1
+    later = time.monotonic() + lives.FIRST_GRACE_S + 0.1
     monkeypatch.setattr(lives.time, "monotonic", lambda: later)
     assert client.get("/api/health").json["live_benches"] == 0
     is_problem(client.get(f"/api/benches/{second.json['id']}/tuning"), 404, "start another")
+
+
+def test_a_bench_waits_longer_for_its_first_reader_unless_its_place_is_wanted(client, app):
+    """A slow phone that asks for its stream late finds it; one whose reader went is not kept for so long."""
+    benches = app.config["live_benches"]
+    benches.most = 2
+    body = {"hole_id": 1, "unit_id": 1, "lure_id": 1}
+    late, left = (client.post("/api/benches", json=body).json["id"] for _ in range(2))
+    read = benches.get(left).stream()
+    next(read)
+    read.close()
+    for its_id in (late, left):
+        benches.get(its_id).left_at -= lives.GRACE_S + 0.1
+    assert benches.get(left) is None
+    reading = benches.get(late).stream()
+    assert next(reading)
+    # While both places are taken, one that nobody came for in the usual grace makes room.
+    unread = client.post("/api/benches", json=body).json["id"]
+    is_problem(client.post("/api/benches", json=body), 503, "2 live benches")
+    benches.get(unread).left_at -= lives.GRACE_S + 0.1
+    assert benches.get(unread) is not None
+    assert client.post("/api/benches", json=body).status_code == 201
+    assert benches.get(unread) is None
+    reading.close()
 
 
 def test_a_second_reader_takes_over_from_the_first(client, app, bench):

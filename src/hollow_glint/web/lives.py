@@ -1,6 +1,8 @@
 """What goes on for as long as someone reads its stream: paced by the clock, sent as server-sent events, then freed.
 
 When the reader goes, it waits a few seconds to be picked up again (a phone that lost its signal) and is then forgotten.
+Before its first reader it waits longer, unless its place is wanted: a slow phone on a slow link has other things to
+fetch first, and what it was told of should be there when it asks.
 """
 
 from __future__ import annotations
@@ -20,6 +22,7 @@ from flask import Response, stream_with_context
 from numpy.typing import NDArray
 
 GRACE_S = 4.0
+FIRST_GRACE_S = 20.0
 LATE_S = 0.5
 
 
@@ -112,6 +115,8 @@ class Lives(Generic[L]):
         with self._lock:
             self._free_abandoned()
             if len(self._all) >= self.most:
+                self._free_abandoned(GRACE_S)
+            if len(self._all) >= self.most:
                 raise Full(self.most, self.what, self.where)
             self._all[one.id] = one
         return one
@@ -137,11 +142,12 @@ class Lives(Generic[L]):
             self._free_abandoned()
             return len(self._all)
 
-    def _free_abandoned(self) -> None:
+    def _free_abandoned(self, first_grace_s: float = FIRST_GRACE_S) -> None:
         # One costs nothing while nobody reads it, so looking when asked is soon enough.
         now = time.monotonic()
         for its_id, one in list(self._all.items()):
-            if one.watchers == 0 and now - one.left_at > GRACE_S:
+            grace_s = GRACE_S if one.reader else first_grace_s
+            if one.watchers == 0 and now - one.left_at > grace_s:
                 one.freed = True
                 del self._all[its_id]
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   // Look ahead with the fan: aim it by the handle, tune it by the coach, measure what it shows, walk there and drill.
   import { onMount, untrack } from "svelte";
+  import { askAgain } from "../../lib/again";
   import { words } from "../../lib/api/client";
   import type {
     Drilling,
@@ -86,9 +87,9 @@
       begin({ ...OWN, seed: Number.isSafeInteger(seed) && seed >= 0 ? seed : null }, "near reach", 0, {
         lures: [LURE],
       });
-    const timer = window.setInterval(() => void advise(), ADVICE_EVERY_MS);
+    const quiet = askAgain(advise, ADVICE_EVERY_MS);
     return () => {
-      window.clearInterval(timer);
+      quiet();
       if (fan?.fan && fan.hang && fan.settings)
         ahead.last = {
           water: { ...fan.water, seed: fan.fan.seed },

@@ -2,6 +2,7 @@
   // The head turned down at the new hole, and fished under: the fan's picture with lure, fish, gap and contact on it, and
   // the hand, the rod tip and the hook of the Bench.
   import { onMount } from "svelte";
+  import { askAgain } from "../../lib/again";
   import { words } from "../../lib/api/client";
   import type { DrilledAt, FanAdvice, FanMeasured, Sought } from "../../lib/api/types";
   import Choice from "../../lib/controls/Choice.svelte";
@@ -73,10 +74,10 @@
     const bearing = ahead.last?.hang.aim_deg ?? 0;
     seats = { ...seats, bearing_deg: bearing };
     begin(ahead.last?.head ?? "near reach", at.at_s);
-    const timer = window.setInterval(() => void advise(), ADVICE_EVERY_MS);
+    const unadvised = askAgain(advise, ADVICE_EVERY_MS);
     const letGo = hand.letGoWithFocus();
     return () => {
-      window.clearInterval(timer);
+      unadvised();
       letGo();
       quiet();
       fan?.close();

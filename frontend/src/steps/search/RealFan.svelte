@@ -1,6 +1,7 @@
 <script lang="ts">
   // The fan while one searches for real: its gain and coach, what was touched, marking it, and its settings.
   import { onMount } from "svelte";
+  import { askAgain } from "../../lib/again";
   import type { FanAdvice, FanMeasured, Sought } from "../../lib/api/types";
   import { prefs } from "../../lib/prefs.svelte";
   import type { FanStream } from "./ahead.svelte";
@@ -44,10 +45,7 @@
     if (found && mine === fan) advice = found;
   }
 
-  onMount(() => {
-    const timer = window.setInterval(() => void advise(), ADVICE_EVERY_MS);
-    return () => window.clearInterval(timer);
-  });
+  onMount(() => askAgain(advise, ADVICE_EVERY_MS));
 </script>
 
 <FanMeasuredPanel {measured} {touched} drill={null}>

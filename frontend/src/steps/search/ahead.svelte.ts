@@ -1,4 +1,5 @@
 // A look ahead with the fan that goes on: begun, aimed, set, advised and measured; and what is sought with it.
+import { askAgain } from "../../lib/again";
 import { api, ok } from "../../lib/api/client";
 import type {
   Fan,
@@ -42,7 +43,7 @@ export class FanStream extends Pictured<Fan, FanFrame> {
   /** Called when a look begins, at first or again after the stream dropped, and for every picture of it. */
   began: (fan: Fan) => void = () => undefined;
   went: (frame: FanFrame) => void = () => undefined;
-  private truths: number | undefined;
+  private noTruths: () => void = () => undefined;
   private pace = 1;
   protected readonly stream = { event: "fan", address: (id: string) => `/api/search/fans/${id}/stream` };
 
@@ -139,15 +140,14 @@ export class FanStream extends Pictured<Fan, FanFrame> {
 
   /** Show the truth beside the picture, or hide it. */
   showTruth(on: boolean) {
-    window.clearInterval(this.truths);
+    this.noTruths();
     if (!on) return void (this.truth = null);
     const ask = async () => {
       if (!this.fan || !this.live) return;
       const asked = this.asked(ok(api.GET("/api/search/fans/{fan_id}/truth", { params: this.path() })));
       this.truth = await asked.catch(() => this.truth);
     };
-    void ask();
-    this.truths = window.setInterval(() => void ask(), TRUTH_EVERY_MS);
+    this.noTruths = askAgain(ask, TRUTH_EVERY_MS);
   }
 
   protected async end(id: string) {
@@ -156,7 +156,7 @@ export class FanStream extends Pictured<Fan, FanFrame> {
   }
 
   override close() {
-    window.clearInterval(this.truths);
+    this.noTruths();
     super.close();
   }
 }

@@ -1,4 +1,5 @@
 // A look around that goes on: started, listened to, hung anew; the newest picture of every bearing with its age.
+import { askAgain } from "../../lib/again";
 import { api, ok } from "../../lib/api/client";
 import type { Hang, LookTruth, SearchedGiven, Turned, TurningLook } from "../../lib/api/types";
 import { Pictured } from "../../lib/live/pictured.svelte";
@@ -33,7 +34,7 @@ export class LookStream extends Pictured<TurningLook, Turned> {
   began: (look: TurningLook) => void = () => undefined;
   went: (frame: Turned) => void = () => undefined;
 
-  private truths: number | undefined;
+  private noTruths: () => void = () => undefined;
   private wantsTruth = false;
   protected readonly stream = {
     event: "turned",
@@ -119,7 +120,7 @@ export class LookStream extends Pictured<TurningLook, Turned> {
   /** Show the truth beside the picture, or hide it. */
   showTruth(on: boolean) {
     this.wantsTruth = on;
-    window.clearInterval(this.truths);
+    this.noTruths();
     if (!on) return void (this.truth = null);
     const ask = async () => {
       if (!this.look || !this.live) return;
@@ -128,8 +129,7 @@ export class LookStream extends Pictured<TurningLook, Turned> {
       );
       if (this.wantsTruth && truth) this.truth = truth;
     };
-    void ask();
-    this.truths = window.setInterval(() => void ask(), TRUTH_EVERY_MS);
+    this.noTruths = askAgain(ask, TRUTH_EVERY_MS);
   }
 
   protected end(id: string) {
@@ -137,7 +137,7 @@ export class LookStream extends Pictured<TurningLook, Turned> {
   }
 
   override close() {
-    window.clearInterval(this.truths);
+    this.noTruths();
     super.close();
   }
 }
