@@ -149,7 +149,8 @@ def test_a_jig_lost_in_the_weak_strip_is_found_again_by_turning(open_page, viewp
     expect(page.get_by_test_id("measured")).to_contain_text(re.compile(r"along the ice, 1[23](\.\d)? ft down"))
 
 
-# A machine that takes two seconds for every advice, while the page wants one every 0.7 s: how many it is asked for at once.
+# A machine that takes two seconds for every advice, while the page wants one every 0.7 s, and how many it is asked for
+# at once.
 SLOW_ADVICE = """(() => {
   const sends = window.fetch;
   window.out = window.most = 0;
