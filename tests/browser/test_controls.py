@@ -360,6 +360,32 @@ def test_the_sheet_notes_where_and_what_and_takes_it_back(open_page, program):
     assert [one["kind"] for one in touches] == ["look"] * 3
 
 
+def test_a_touch_that_is_quicker_than_the_sheet_is_noted_under_what_its_own_fish_are_tried_with(open_page, program):
+    """What was tried on the species before, or nothing, would teach the sheet what nobody did."""
+    wanted = program.ask("GET", "/api/holes/3/strike-sheet?species=burbot&at_hole_s=60")[1]["trying"]
+    page = open_page("/#/hole/3/strike/sheet")
+    suggestion = page.get_by_test_id("suggestion")
+    expect(suggestion).to_be_visible()
+    assert page.get_by_label("Trying now").input_value() != wanted
+    page.evaluate(
+        """() => {
+          const sends = window.fetch;
+          window.fetch = async (request) => {
+            if (request.url.includes("/strike-sheet")) await new Promise((done) => setTimeout(done, 1500));
+            return sends(request);
+          };
+        }"""
+    )
+    page.locator("label", has_text=re.compile("^For")).locator("select").select_option("burbot")
+    expect(suggestion).to_have_count(0)
+    page.get_by_role("button", name="Bite").click()
+    expect(page.get_by_role("status").filter(has_text="is noted")).to_be_visible()
+    expect(suggestion).to_be_visible()
+    (touch,) = program.ask("GET", "/api/holes/3/strike-sheet?species=burbot&at_hole_s=60")[1]["touches"]
+    assert (touch["kind"], touch["trying"]) == ("bite", wanted)
+    assert page.get_by_label("Trying now").input_value() == wanted
+
+
 def test_the_lab_shows_fish_two_patterns_and_says_which_drew_more(open_page):
     page = open_page("/#/hole/1/strike/lab")
     patterns = page.get_by_role("region", name="Patterns").get_by_role("button", pressed=False)

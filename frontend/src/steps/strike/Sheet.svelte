@@ -38,7 +38,9 @@
   /** Counts what was noted: the first note puts lines in. */
   let touched = $state(0);
   const arrived = Date.now();
-  const last = $derived(sheet?.touches[0] ?? null);
+  /** What is known of the species that is picked: a sheet of another one is not shown for it. */
+  const current = $derived(sheet?.species === species ? sheet : null);
+  const last = $derived(current?.touches[0] ?? null);
   const lastHeight = $derived(line?.heights[0] ?? null);
 
   onMount(() => {
@@ -48,21 +50,22 @@
     return () => window.clearInterval(again);
   });
 
+  const sheetNow = () => {
+    const at_hole_s = Math.round((Date.now() - arrived) / 1000);
+    const params = { path: { hole_id: hole.id }, query: { species, at_hole_s } };
+    return ok(api.GET("/api/holes/{hole_id}/strike-sheet", { params }));
+  };
   // An answer that comes after a later question is of another species, or of fewer touches.
-  const asks = latest((seconds: number) =>
+  const asks = latest(() =>
     Promise.all([
-      ok(
-        api.GET("/api/holes/{hole_id}/strike-sheet", {
-          params: { path: { hole_id: hole.id }, query: { species, at_hole_s: Math.round(seconds) } },
-        }),
-      ),
+      sheetNow(),
       ok(api.GET("/api/holes/{hole_id}/rise-line", { params: { path: { hole_id: hole.id } } })),
     ]),
   );
 
   async function load() {
     try {
-      const answer = await asks((Date.now() - arrived) / 1000);
+      const answer = await asks();
       if (!answer) return;
       [sheet, line] = answer;
       trying ??= sheet.trying;
@@ -84,24 +87,25 @@
     }
   }
 
-  const touch = (kind: Touch["kind"], label: string) =>
-    does(
-      () =>
-        ok(
-          api.POST("/api/holes/{hole_id}/touches", {
-            params: { path: { hole_id: hole.id } },
-            body: {
-              kind,
-              trying: trying ?? sheet?.trying ?? "hold",
-              species,
-              depth_m: kind === "nothing" ? null : at,
-              // Where nobody put lines in, they have been in since the sheet was opened.
-              at_hole_s: Math.min(Math.round((Date.now() - arrived) / 1000), MOST_BEFORE_S),
-            },
-          }),
-        ),
+  function touch(kind: Touch["kind"], label: string) {
+    const told = {
+      kind,
+      species,
+      depth_m: kind === "nothing" ? null : at,
+      // Where nobody put lines in, they have been in since the sheet was opened.
+      at_hole_s: Math.min(Math.round((Date.now() - arrived) / 1000), MOST_BEFORE_S),
+    };
+    return does(
+      async () => {
+        // A touch can be quicker than the sheet: what is tried is then what it would say, not another species' turn.
+        const tried = trying ?? (await sheetNow()).trying;
+        if (told.species === species) trying ??= tried;
+        const params = { path: { hole_id: hole.id } };
+        await ok(api.POST("/api/holes/{hole_id}/touches", { params, body: { ...told, trying: tried } }));
+      },
       `${label}, at ${depth(at, prefs.system)}, is noted.`,
     );
+  }
 
   const turned = (was: boolean) =>
     does(
@@ -144,11 +148,11 @@
   <AtThisHole {hole} {touched} />
   <section class="now" aria-label="What to try next">
     <Trouble words={trouble} />
-    {#if sheet}
-      <p class="try" data-testid="suggestion">{sheet.do}</p>
-      <p class="why">{sentence(sheet.why.text, sheet.why.values, prefs.system)}</p>
-      {#if trying !== sheet.trying}
-        <button class="primary" onclick={() => (trying = sheet!.trying)}>I am trying that now</button>
+    {#if current}
+      <p class="try" data-testid="suggestion">{current.do}</p>
+      <p class="why">{sentence(current.why.text, current.why.values, prefs.system)}</p>
+      {#if trying !== current.trying}
+        <button class="primary" onclick={() => (trying = current.trying)}>I am trying that now</button>
       {/if}
     {/if}
   </section>
@@ -202,7 +206,7 @@
       <label
         >Trying now
         <select bind:value={trying}>
-          {#each sheet?.ladder ?? [] as one (one.key)}<option value={one.key}>{one.key}</option>{/each}
+          {#each current?.ladder ?? [] as one (one.key)}<option value={one.key}>{one.key}</option>{/each}
         </select></label
       >
     </div>
@@ -212,8 +216,8 @@
       count as one fish.
     </p>
     <ol class="ladder">
-      {#each sheet?.ladder ?? [] as step (step.key)}
-        {@const had = sheet?.evidence.find((one) => one.trying === step.key)}
+      {#each current?.ladder ?? [] as step (step.key)}
+        {@const had = current?.evidence.find((one) => one.trying === step.key)}
         <li class:here={trying === step.key}>
           <span>{step.words}</span>
           <span class="figures had"
@@ -226,7 +230,7 @@
     </ol>
   </section>
 
-  <div class="today"><Today {hole} {sheet} {line} {label} /><Sources of="strike" /></div>
+  <div class="today"><Today {hole} sheet={current} {line} {label} /><Sources of="strike" /></div>
 </div>
 
 <style>
