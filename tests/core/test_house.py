@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import os
 import re
 import subprocess
 import sys
 from pathlib import Path
+
+import pytest
 
 ROOT = Path(__file__).parents[2]
 CORE = ROOT / "src/hollow_glint/core"
@@ -30,6 +33,20 @@ def test_every_file_says_in_its_first_line_what_it_is_for():
     for file in sorted((ROOT / "src/hollow_glint").rglob("*.py")):
         first = file.read_text("utf-8").split("\n", 1)[0]
         assert first.startswith('"""') and len(first) > 20, file.relative_to(ROOT)
+
+
+@pytest.mark.parametrize(("set_to", "threads"), [(None, 1), ("2", 2)])
+def test_linear_algebra_runs_in_one_thread_unless_somebody_wants_it_otherwise(set_to, threads):
+    """In several, small matrices are slower and the waiting threads take the cores from what else the program does."""
+    asked = (
+        "import hollow_glint, scipy.linalg, threadpoolctl\n"
+        "print(*(one['num_threads'] for one in threadpoolctl.threadpool_info()))"
+    )
+    given = {name: value for name, value in os.environ.items() if not name.endswith("_NUM_THREADS")}
+    if set_to:
+        given["OPENBLAS_NUM_THREADS"] = set_to
+    told = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True, env=given).stdout
+    assert {int(one) for one in told.split()} == {min(threads, os.cpu_count() or 1)}
 
 
 def test_what_is_brought_in_when_it_is_first_needed_is_not_there_at_the_start():

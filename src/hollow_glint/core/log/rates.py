@@ -33,10 +33,8 @@ from .effort import Table, sums
 from .posterior import FARTHEST, Array, Known, Spread, hermite, spreads
 
 if TYPE_CHECKING:
-    import threadpoolctl
     from scipy import linalg, sparse, special
 else:
-    threadpoolctl = Lazily("threadpoolctl")
     linalg, sparse, special = Lazily("scipy.linalg"), Lazily("scipy.sparse"), Lazily("scipy.special")
 
 Whole = NDArray[np.int64]
@@ -92,12 +90,7 @@ def rates(table: Table, level: float = 0.9) -> Rates:
 
 
 def fit(table: Table) -> Fit:
-    """The model held against efforts, to be asked. In one thread: matrices as small as these are slower in several."""
-    with threadpoolctl.threadpool_limits(1, "blas"):
-        return _fit(table)
-
-
-def _fit(table: Table) -> Fit:
+    """The model held against efforts, to be asked."""
     model = _Model(table)
     spread = [0.5 * block.scale for block in model.blocks]
     hole = 0.4 if model.pools_holes else 0.0
@@ -428,8 +421,7 @@ class Fit:
 
     def rates(self, level: float = 0.9) -> Rates:
         """Rates an hour with their spans."""
-        with threadpoolctl.threadpool_limits(1, "blas"):
-            factors = self._factors(level) if self.table.names else ()
+        factors = self._factors(level) if self.table.names else ()
         differ = sum(one.weight * one.hole for one in self.points)
         return Rates(self.expected({}, level), factors, float(differ))
 
