@@ -346,6 +346,7 @@ def test_the_sheet_notes_where_and_what_and_takes_it_back(open_page, program):
     page.locator("label", has_text=re.compile("^For")).locator("select").select_option("burbot")
     expect(page.get_by_role("heading", name="The ladder for burbot")).to_be_visible()
     suggestion = page.get_by_test_id("suggestion")
+    expect(suggestion).to_be_visible()
     first = suggestion.inner_text()
     for _ in range(3):
         page.get_by_role("button", name="Look", exact=False).first.click()
@@ -376,11 +377,15 @@ def test_a_touch_that_is_quicker_than_the_sheet_is_noted_under_what_its_own_fish
           };
         }"""
     )
+    before = page.get_by_role("button", name="Bite").bounding_box()
     page.locator("label", has_text=re.compile("^For")).locator("select").select_option("burbot")
-    expect(suggestion).to_have_count(0)
-    page.get_by_role("button", name="Bite").click()
+    expect(suggestion).to_be_hidden()
+    bite = page.get_by_role("button", name="Bite")
+    stood = bite.bounding_box()
+    bite.click()
     expect(page.get_by_role("status").filter(has_text="is noted")).to_be_visible()
     expect(suggestion).to_be_visible()
+    assert stood == before, "nothing jumps under the finger meanwhile"
     (touch,) = program.ask("GET", "/api/holes/3/strike-sheet?species=burbot&at_hole_s=60")[1]["touches"]
     assert (touch["kind"], touch["trying"]) == ("bite", wanted)
     assert page.get_by_label("Trying now").input_value() == wanted

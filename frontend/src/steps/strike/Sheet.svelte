@@ -148,12 +148,15 @@
   <AtThisHole {hole} {touched} />
   <section class="now" aria-label="What to try next">
     <Trouble words={trouble} />
-    {#if current}
-      <p class="try" data-testid="suggestion">{current.do}</p>
-      <p class="why">{sentence(current.why.text, current.why.values, prefs.system)}</p>
-      {#if trying !== current.trying}
-        <button class="primary" onclick={() => (trying = current.trying)}>I am trying that now</button>
-      {/if}
+    {#if sheet}
+      <!-- While another species' sheet is on its way the old one keeps its room, or the buttons would jump. -->
+      <div class="told" class:old={!current}>
+        <p class="try" data-testid="suggestion">{sheet.do}</p>
+        <p class="why">{sentence(sheet.why.text, sheet.why.values, prefs.system)}</p>
+        {#if trying && trying !== sheet.trying}
+          <button class="primary" onclick={() => (trying = sheet!.trying)}>I am trying that now</button>
+        {/if}
+      </div>
     {/if}
   </section>
 
@@ -267,6 +270,15 @@
     border: 3px solid var(--action);
     border-radius: 8px;
     background: var(--panel);
+  }
+
+  .told {
+    display: grid;
+    gap: 6px;
+  }
+
+  .old {
+    visibility: hidden;
   }
 
   .try {

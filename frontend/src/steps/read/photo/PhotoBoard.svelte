@@ -210,6 +210,11 @@
     touch-action: none;
   }
 
+  /* A handle that the magnifier stands over is still seen, and can be taken. */
+  .handle {
+    z-index: 1;
+  }
+
   .handle span {
     position: absolute;
     top: 100%;
