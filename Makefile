@@ -62,7 +62,7 @@ frontend/test-build/modules.js: frontend/modules.ts frontend/vite.modules.config
 
 test: lint chromium frontend/test-build/modules.js ## install and run every check
 	@$(MAKE) --no-print-directory -j 2 --output-sync=target test-python test-hostile
-	$(BIN)/pytest -n 2 --dist loadfile --no-loadscope-reorder tests/browser
+	$(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/browser
 
 # The hostile requests by themselves: what to send is worked out as they are collected, which each worker would do again.
 HOSTILE = tests/web/test_schema.py

@@ -20,8 +20,9 @@ expect.set_options(timeout=15_000)
 # Long files first, so that no worker is left alone with one at the end; those that need no program while the demo's
 # data are being made, which keeps the others waiting.
 FIRST = (
-    "test_strike_fails", "test_stream", "test_modules", "test_story", "test_everyone", "test_controls", "test_page",
-    "test_manners", "test_strike",
+    "test_strike_fails", "test_stream", "test_modules", "test_everyone", "test_search", "test_ways_in",
+    "test_look_ahead", "test_trip", "test_look_down", "test_search_with_fan", "test_search_for_real", "test_pocket",
+    "test_story", "test_controls", "test_page", "test_manners", "test_strike",
 )  # fmt: skip
 
 

@@ -3,7 +3,7 @@
 /**
  * Ask at once and then every so often, until the returned function is called. While an answer is still out, its turn is
  * left out: a machine that answers slower than it is asked would be asked ever more at once, and all else that the page
- * wants of it would wait behind.
+ * wants of it would wait behind. What goes wrong with it is the affair of `ask`.
  */
 export function askAgain(ask: () => Promise<unknown>, everyMs: number): () => void {
   let out = false;
